@@ -1,0 +1,119 @@
+"""What moves trout up or down: each factor a share per depth, with the sentence that explains it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from stillthread.errors import FloatArray
+from stillthread.phrase import Phrase
+from stillthread.sourced import Sourced
+from stillthread.water.comfort import Species, depth_bands, feeding_share
+from stillthread.water.light import light_fraction
+from stillthread.water.profile import Profile
+from stillthread.water.stratification import Layers
+
+COMFORTABLE_SHARE = 0.95
+BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a trout is half as willing to stay")
+RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
+LIT_SECCHI = Sourced(2.5, "1", "common-practice", "weed grows down to about two and a half Secchi depths")
+LATE_DEFICIT = Sourced(0.6, "1", "ours", "most that unmeasured oxygen under a thermocline may cost by autumn")
+LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
+
+
+@dataclass(frozen=True, slots=True)
+class Factor:
+    """One reason: `share` (n_depth,), 0 to 1, is how far it lets fish feed at each depth; `why` says it in words."""
+
+    key: str
+    name: str
+    share: FloatArray
+    why: Phrase
+
+
+def temperature_factor(profile: Profile, species: Species) -> Factor:
+    """Return how the temperature at each depth suits the species, averaged over what is not known of it."""
+    share = feeding_share(species, profile.water_c, profile.spread_c)
+    surface_c = float(profile.water_c[0])
+    bands = depth_bands(profile.depth_m, feeding_share(species, profile.water_c) >= COMFORTABLE_SHARE)
+    best = float(profile.depth_m[int(np.argmax(share))])
+    if not bands:
+        cold = float(profile.water_c.max()) < species.best_low_c
+        text = (
+            "Cold water: {surface_c} at the top. They feed little, in the warmest layer they find."
+            if cold
+            else "Warm water: {surface_c} at the top. None of it is comfortable; the coolest lies at {best_m}."
+        )
+        return Factor("temperature", "Temperature", share, Phrase(text, {"surface_c": surface_c, "best_m": best}))
+    top, bottom = max(bands, key=lambda band: band[1] - band[0])
+    if top > 0.3 and surface_c > species.best_high_c:
+        text = "Surface {surface_c} is warmer than they like; {low_c} to {high_c} lies at {top_m} to {bottom_m}."
+    elif bottom < profile.depth_m[-1] - 0.3:
+        text = "Comfortable from the top ({surface_c}) to {bottom_m}; colder below."
+    else:
+        text = "Comfortable at every depth: {surface_c} at the top."
+    values = {
+        "surface_c": surface_c,
+        "low_c": species.best_low_c,
+        "high_c": species.best_high_c,
+        "top_m": top,
+        "bottom_m": bottom,
+    }
+    return Factor("temperature", "Temperature", share, Phrase(text, values))
+
+
+def oxygen_factor(profile: Profile, layers: Layers, progress: float) -> Factor:
+    """Return a cautious guess at what oxygen leaves below a summer thermocline.
+
+    `progress` runs from 0 at spring turnover to 1 at autumn turnover (`season_progress`). Nothing here is measured: the
+    deep water is cut off from the air and uses up what it has, by how much differs from lake to lake.
+    """
+    thermocline = layers.thermocline_m
+    if thermocline is None:
+        text = "No thermocline: the wind keeps oxygen at every depth. Not measured."
+        return Factor("oxygen", "Oxygen", np.ones_like(profile.depth_m), Phrase(text))
+    deficit = float(LATE_DEFICIT) * float(np.clip(progress, 0.0, 1.0))
+    below = np.maximum(profile.depth_m - thermocline - 0.5, 0.0)
+    share = 1.0 - deficit * (1.0 - np.exp(-below / 1.5))
+    text = "Under the thermocline ({thermocline_m}) oxygen may run short as summer goes on. Not measured: a guess."
+    return Factor("oxygen", "Oxygen", share, Phrase(text, {"thermocline_m": thermocline}))
+
+
+def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_ms: float) -> Factor:
+    """Return how the light lets trout stay at each depth.
+
+    `brightness` is the daylight on the water, 0 to 1 (`surface_brightness`). A ripple takes up to a third of it.
+    Common practice: bright sun drives fish down, cloud and ripple bring them up; the curve is ours.
+    """
+    under = brightness * (1.0 - 0.35 * min(wind_speed_ms / float(RIPPLE_CALMS_MS), 1.0))
+    at_depth = under * light_fraction(depth_m, secchi_m)
+    share = 1.0 / (1.0 + (at_depth / float(BRIGHT_SHARE)) ** 1.5)
+    half_m = float(np.interp(0.7, share, depth_m)) if share[0] < 0.7 else 0.0
+    if brightness < 0.02:
+        text = "Hardly any light: they may feed right up to the surface."
+    elif half_m > 0.2:
+        text = "Bright above {half_m}: they will keep under that until the light goes."
+    else:
+        text = "Soft light: nothing keeps them from the upper water."
+    return Factor("light", "Light", share, Phrase(text, {"half_m": half_m}))
+
+
+def feeding_zone_factor(depth_m: FloatArray, secchi_m: float, warmest_c: float, brightness: float) -> Factor:
+    """Return where food usually is: rising to the top two feet, and on the lit bottom of the shelf.
+
+    Common practice ("two zones where they feed"); the weights are ours.
+    """
+    bottom_m = float(depth_m[-1])
+    lit_bottom = float(np.clip(1.2 - bottom_m / (float(LIT_SECCHI) * secchi_m), 0.1, 1.0))
+    hatching = float(np.clip((warmest_c - 6.0) / 6.0, 0.0, 1.0))
+    low_light = float(np.clip(1.0 - brightness / 0.5, 0.0, 1.0))
+    near_bottom = np.exp(-(((bottom_m - depth_m) / 1.2) ** 2))
+    near_top = np.exp(-((depth_m / 0.9) ** 2))
+    share = 0.35 + 0.65 * lit_bottom * near_bottom + (0.15 + 0.5 * low_light) * hatching * near_top
+    text = (
+        "Food lives on this shelf: the bottom at {bottom_m} still has light."
+        if lit_bottom > 0.5
+        else "The bottom at {bottom_m} is dim; little grows there, food is where it drifts or rises."
+    )
+    return Factor("food-zone", "Where food is", share / share.max(), Phrase(text, {"bottom_m": bottom_m}))

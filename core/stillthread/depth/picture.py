@@ -1,0 +1,125 @@
+"""Read the water: from what an angler gives to profile, layers, comfort, light and the belief, in one step."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from stillthread.depth.belief import Belief, form_belief
+from stillthread.depth.factors import (
+    COMFORTABLE_SHARE,
+    feeding_zone_factor,
+    light_factor,
+    oxygen_factor,
+    temperature_factor,
+)
+from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.rules.cautions import Caution, cautions_for
+from stillthread.water.comfort import Species, depth_bands, feeding_share
+from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
+from stillthread.water.oxygen import oxygen_saturation_mgl
+from stillthread.water.profile import Profile, Reading, build_profile
+from stillthread.water.seasonal import Lake, season_progress
+from stillthread.water.stratification import Layers, find_layers
+from stillthread.weather.sun import Place, sun_elevation_deg
+from stillthread.weather.wind import Wind
+
+FARTHEST_PLAN = timedelta(days=14)
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """What was read at one place and time.
+
+    `at` carries its time zone; `readings` hold one temperature at the surface or more down the column; `cloud_fraction`
+    0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored.
+    """
+
+    place: Place
+    lake: Lake
+    at: datetime
+    readings: Sequence[Reading]
+    wind: Wind
+    cloud_fraction: float
+    secchi_m: float
+    bottom_depth_m: float
+    species: Species
+
+    def __post_init__(self) -> None:
+        check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
+        check_range("secchi_m", self.secchi_m, MURKIEST_SECCHI_M, CLEAREST_SECCHI_M, "m")
+
+
+@dataclass(frozen=True, slots=True)
+class WaterPicture:
+    """What the conditions amount to.
+
+    `comfort_bands` are (top, bottom) depths [m] that suit the species; `light` (n_depth,) is the daylight at each depth of
+    the profile's grid, 0 to 1; `oxygen_saturation_mgl` is a ceiling at the surface, not a measurement;
+    `measured_share` is how much of the belief lies where temperature was read, 0 to 1: the rest is guess.
+    """
+
+    conditions: Conditions
+    profile: Profile
+    layers: Layers
+    comfort_bands: tuple[tuple[float, float], ...]
+    sun_elevation_deg: float
+    brightness: float
+    light: FloatArray
+    oxygen_saturation_mgl: float
+    belief: Belief
+    measured_share: float
+    cautions: tuple[Caution, ...]
+
+
+def check_time(at: datetime, now: datetime) -> None:
+    """Raise `BadInput` when `at` lies further ahead of `now` than a plan can reach, or before 1950."""
+    if at > now + FARTHEST_PLAN:
+        raise BadInput(f"{at:%d %B %Y} is more than {FARTHEST_PLAN.days} days ahead. Choose a nearer day.", field="at_local")
+    if at.year < 1950:
+        raise BadInput("The date lies before 1950.", field="at_local")
+
+
+def read_water(conditions: Conditions) -> WaterPicture:
+    """Return the picture of the water that these conditions give.
+
+    Oxygen is not part of the belief until it is measured: saturation is shown as a ceiling only.
+
+    Raises
+    ------
+    MissingReading, BadInput, OutOfRange
+        As `build_profile`.
+    """
+    profile = build_profile(conditions.readings, conditions.bottom_depth_m, conditions.lake, conditions.at.date())
+    layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
+    elevation = sun_elevation_deg(conditions.place, conditions.at)
+    brightness = surface_brightness(elevation, conditions.cloud_fraction)
+    factors = (
+        temperature_factor(profile, conditions.species),
+        oxygen_factor(profile, layers, season_progress(conditions.lake, conditions.at.date())),
+        light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_ms),
+        feeding_zone_factor(profile.depth_m, conditions.secchi_m, float(profile.water_c.max()), brightness),
+    )
+    belief = form_belief(profile.depth_m, factors, conditions.secchi_m)
+    fits = feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE
+    surface_c = float(profile.water_c[0])
+    return WaterPicture(
+        conditions,
+        profile,
+        layers,
+        depth_bands(profile.depth_m, fits),
+        elevation,
+        brightness,
+        brightness * light_fraction(profile.depth_m, conditions.secchi_m),
+        oxygen_saturation_mgl(max(surface_c, 0.0), conditions.lake.altitude_m),
+        belief,
+        _measured_share(profile, belief),
+        cautions_for(surface_c, conditions.wind, conditions.species, elevation),
+    )
+
+
+def _measured_share(profile: Profile, belief: Belief) -> float:
+    """Return the belief's mass at depths where the temperature is known to about half a degree."""
+    known = profile.spread_c <= 0.5
+    return float(belief.mass()[known].sum())

@@ -1,0 +1,155 @@
+"""Read a temperature-depth profile from CSV text, as loggers, spreadsheets and people write it."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from typing import Literal
+
+from stillthread.errors import BadFile, OutOfRange
+from stillthread.water.profile import MOST_READINGS, Reading
+
+MOST_BYTES = 1_000_000
+
+DepthUnit = Literal["m", "ft"]
+TemperatureUnit = Literal["C", "F"]
+
+_METRES = {"m": 1.0, "ft": 0.3048}
+_DEPTH_WORDS = re.compile(r"depth|tiefe|dyp|djup|prof", re.IGNORECASE)
+_TEMPERATURE_WORDS = re.compile(r"temp|water|wasser|vann|vatten|agua", re.IGNORECASE)
+# The unit is read from the end of the header cell: "depth_ft", "Depth (m)", "temp [F]", "water °C".
+_UNIT = re.compile(r"(?:^|[\s_(\[/°º-])(ft|feet|foot|m|metres?|meters?|c|celsius|f|fahrenheit)[)\]]?\s*$", re.IGNORECASE)
+
+
+def read_profile_csv(
+    data: bytes, *, depth_unit: DepthUnit | None = None, temperature_unit: TemperatureUnit | None = None
+) -> tuple[Reading, ...]:
+    """Return the readings of a two-column CSV with a header line.
+
+    Column order is free, further columns are ignored, separators may be comma, semicolon or tab, and decimals
+    may be commas where the separator is not. A unit in the header wins unless a unit is given here.
+
+    Parameters
+    ----------
+    data : bytes
+        The file, UTF-8 (with or without a byte-order mark), at most 1 MB and 2 000 rows.
+    depth_unit, temperature_unit : optional
+        The choice made by hand; without it and without one in the header, metres and Celsius.
+
+    Returns
+    -------
+    tuple of Reading
+        In SI units, in the file's order, depths rising.
+
+    Raises
+    ------
+    BadFile
+        Empty, too large, not text, one column, no header, text among numbers, depth going up, or a value out of
+        range; the message gives the line.
+    """
+    text = _decode(data)
+    rows = _rows(text)
+    header = rows[0][1]
+    if all(_number(cell) is not None for cell in header):
+        raise BadFile("The first line must be a header such as: depth_m,water_c", line=1, field="profile")
+    depth_at, temperature_at = _columns(header)
+    to_metres = _METRES[depth_unit or _header_depth_unit(header[depth_at])]
+    fahrenheit = (temperature_unit or _header_temperature_unit(header[temperature_at])) == "F"
+    readings: list[Reading] = []
+    for line, cells in rows[1:]:
+        if len(cells) <= max(depth_at, temperature_at):
+            raise BadFile(f"Line {line} has {len(cells)} columns; a depth and a temperature are needed.", line=line)
+        if len(cells) > len(header):
+            raise BadFile(
+                f"Line {line} has {len(cells)} columns, the header {len(header)}. With decimal commas, separate by semicolons.",
+                line=line,
+                field="profile",
+            )
+        depth = _value(cells[depth_at], "depth", line) * to_metres
+        temperature = _value(cells[temperature_at], "temperature", line)
+        water_c = (temperature - 32.0) / 1.8 if fahrenheit else temperature
+        try:
+            reading = Reading(depth, water_c)
+        except OutOfRange as error:
+            hint = " Is it in Fahrenheit?" if error.field == "water_c" and not fahrenheit and water_c > 40 else ""
+            raise BadFile(f"Line {line}: {error.message}{hint}", line=line, field="profile") from None
+        if readings and reading.depth_m <= readings[-1].depth_m:
+            going = "repeats" if reading.depth_m == readings[-1].depth_m else "goes up"
+            raise BadFile(
+                f"Line {line}: depth {going} ({cells[depth_at].strip()}). List readings from the surface down.",
+                line=line,
+                field="profile",
+            )
+        readings.append(reading)
+    if not readings:
+        raise BadFile("The file has a header but no readings.", line=1, field="profile")
+    return tuple(readings)
+
+
+def _decode(data: bytes) -> str:
+    if len(data) > MOST_BYTES:
+        raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise BadFile("The file is not UTF-8 text. Save it as CSV (UTF-8) and try again.", field="profile") from None
+    if "\x00" in text:
+        raise BadFile("The file is not text. Save it as CSV (UTF-8) and try again.", field="profile")
+    if not text.strip():
+        raise BadFile("The file is empty.", field="profile")
+    return text
+
+
+def _rows(text: str) -> list[tuple[int, list[str]]]:
+    """Return (1-based line number, cells) for each line that is not blank."""
+    first = next(line for line in text.splitlines() if line.strip())
+    separator = next((mark for mark in (";", "\t", ",") if mark in first), None)
+    if separator is None:
+        raise BadFile("The file has one column. Two are needed: depth and temperature.", line=1, field="profile")
+    rows: list[tuple[int, list[str]]] = []
+    reader = csv.reader(io.StringIO(text), delimiter=separator)
+    for cells in reader:
+        if any(cell.strip() for cell in cells):
+            rows.append((reader.line_num, cells))
+        if len(rows) > MOST_READINGS + 1:
+            raise BadFile(f"The file has more than {MOST_READINGS} rows. Send one cast of readings.", field="profile")
+    return rows
+
+
+def _columns(header: list[str]) -> tuple[int, int]:
+    """Return the positions of the depth and the temperature column."""
+    depths = [i for i, cell in enumerate(header) if _DEPTH_WORDS.search(cell)]
+    temperatures = [i for i, cell in enumerate(header) if _TEMPERATURE_WORDS.search(cell) and i not in depths]
+    if depths and temperatures:
+        return depths[0], temperatures[0]
+    if len(header) == 2 and not temperatures and depths:
+        return depths[0], 1 - depths[0]
+    if len(header) == 2 and not depths and temperatures:
+        return 1 - temperatures[0], temperatures[0]
+    raise BadFile("The header must name a depth and a temperature column, such as: depth_m,water_c", line=1, field="profile")
+
+
+def _header_depth_unit(cell: str) -> DepthUnit:
+    found = _UNIT.search(cell.strip())
+    return "ft" if found and found[1].lower().startswith("f") and found[1].lower() not in {"f", "fahrenheit"} else "m"
+
+
+def _header_temperature_unit(cell: str) -> TemperatureUnit:
+    found = _UNIT.search(cell.strip())
+    return "F" if found and found[1].lower() in {"f", "fahrenheit"} else "C"
+
+
+def _number(cell: str) -> float | None:
+    try:
+        value = float(cell.strip().replace(",", "."))
+    except ValueError:
+        return None
+    return value if value == value and abs(value) != float("inf") else None
+
+
+def _value(cell: str, what: str, line: int) -> float:
+    value = _number(cell)
+    if value is None:
+        raise BadFile(f"Line {line}: {cell.strip()!r} is not a {what}.", line=line, field="profile")
+    return value

@@ -1,0 +1,34 @@
+"""A sentence with its numbers kept apart, so that an interface can show them in the reader's own units."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True, slots=True)
+class Phrase:
+    """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
+
+    Units in use: `_m` depth or length, `_c` temperature, `_mps` line speed, `_ms` wind speed, `_s` seconds, `_pct` percent.
+
+    Examples
+    --------
+    >>> Phrase("sinks on to {deepest_m}", {"deepest_m": 2.416}).plain()
+    'sinks on to 2.4 m'
+    """
+
+    text: str
+    values: dict[str, float] = field(default_factory=dict)
+
+    def plain(self) -> str:
+        """Return the sentence in SI units, rounded for reading."""
+        return re.sub(r"\{(\w+)\}", lambda found: _plain_number(found[1], self.values[found[1]]), self.text)
+
+
+def _plain_number(name: str, value: float) -> str:
+    unit = name.rsplit("_", 1)[-1]
+    if unit == "mps":
+        return f"{100 * value:.0f} cm/s"
+    digits, label = {"m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "pct": (0, " %")}[unit]
+    return f"{value:.{digits}f}{label}"

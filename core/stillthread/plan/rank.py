@@ -1,0 +1,192 @@
+"""Rank presentations: simulate every line, count and retrieve, and score each under the belief."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from stillthread.depth.picture import WaterPicture
+from stillthread.errors import BadInput, check_range
+from stillthread.phrase import Phrase
+from stillthread.plan.reasons import reasons_for, why_the_sum_differs
+from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, simulate_many
+from stillthread.sinking.retrieves import RETRIEVES, Retrieve
+from stillthread.sourced import Sourced
+from stillthread.tackle.leaders import Leader
+from stillthread.tackle.lines import Line
+from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.weather.wind import Wind
+
+# The countdown ladder (common practice): pull at once, then count 5, 10, 15, 20, 30 and on.
+COUNTS_S = (0.0, 5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0)
+MOST_LINES = 20
+RECAST_S = Sourced(15.0, "s", "ours", "lift off, back cast, shoot and settle")
+CONTACT_COST = Sourced(0.7, "1", "ours", "share of a cast's worth lost when all of it lies on the bottom")
+COLD_PACE = Sourced(0.06, "m/s at 5 C", "common-practice", "cold fish want it slow; the number is ours")
+WARM_PACE = Sourced(0.15, "m/s at 15 C", "common-practice", "warm fish chase; the number is ours")
+
+
+@dataclass(frozen=True, slots=True)
+class Presentation:
+    """One way to fish: a rig and a cast."""
+
+    rig: Rig
+    cast: Cast
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A presentation with what it is worth.
+
+    `score` 0 to 1 is the share of fishing time, recasting included, in which a fly is where a feeding trout would take
+    it, less what pace and bottom cost. `band_s` is the seconds of one cast inside the likeliest band, `cast_s` its length.
+    """
+
+    presentation: Presentation
+    result: CastResult
+    score: float
+    band_s: float
+    cast_s: float
+    reasons: tuple[Phrase, ...]
+    sum_differs: Phrase
+
+    @property
+    def band_s_per_minute(self) -> float:
+        """Seconds in the band for each minute of fishing."""
+        return 60.0 * self.band_s / self.cast_s
+
+
+def water_for(picture: WaterPicture) -> Water:
+    """Return the water a cast is made in: the mean temperature above the likeliest depth, a level bottom."""
+    reach = picture.profile.depth_m <= max(picture.belief.mean_m, 0.5)
+    bottom = picture.conditions.bottom_depth_m
+    return Water(float(picture.profile.water_c[reach].mean()), ((0.0, bottom), (1.0, bottom)))
+
+
+def check_leader_fits(leader: Leader, bottom_depth_m: float, *, long_leader_ok: bool) -> None:
+    """Raise `BadInput` when the leader is longer than the water is deep, unless the angler wants that.
+
+    Over weed and in margins a long leader on a floating line is usual, so it is a question, not a ban.
+    """
+    if leader.length_m > bottom_depth_m and not long_leader_ok:
+        raise BadInput(
+            f"The leader ({leader.length_m:.1f} m) is longer than the water is deep ({bottom_depth_m:.1f} m). "
+            "Shorten it, or say that you want it long.",
+            field="bottom_depth_m",
+        )
+
+
+def rank_presentations(
+    picture: WaterPicture,
+    lines: Sequence[Line],
+    leader: Leader,
+    flies: Sequence[PlacedFly],
+    cast_m: float,
+    *,
+    counts_s: Sequence[float] = COUNTS_S,
+    retrieves: Sequence[Retrieve] = tuple(RETRIEVES.values()),
+    long_leader_ok: bool = False,
+) -> list[Choice]:
+    """Return the best presentation of each line, best first.
+
+    Every line is simulated with every count and retrieve. The cast runs over a level bottom, straight away from the
+    angler; wind on the line is left out.
+
+    Parameters
+    ----------
+    picture : WaterPicture
+    lines : sequence of Line
+        One to `MOST_LINES`.
+    leader, flies
+        Tied to each line in turn.
+    cast_m : float
+        Rod tip to point fly [m], 3 to 60.
+    counts_s, retrieves
+        What to try.
+    long_leader_ok : bool
+        Allow a leader longer than the water is deep.
+
+    Returns
+    -------
+    list of Choice
+        One per line.
+
+    Raises
+    ------
+    BadInput
+        No line, too many, or the leader does not fit the water.
+    """
+    if not 1 <= len(lines) <= MOST_LINES:
+        raise BadInput(f"Give 1 to {MOST_LINES} lines, not {len(lines)}.", field="lines")
+    check_leader_fits(leader, picture.conditions.bottom_depth_m, long_leader_ok=long_leader_ok)
+    tried = [
+        Presentation(Rig(line, leader, tuple(flies)), Cast(cast_m, count_s, retrieve))
+        for line in lines
+        for count_s in counts_s
+        for retrieve in retrieves
+    ]
+    results = simulate_many([(one.rig, one.cast) for one in tried], water_for(picture), quick=True)
+    choices = [judge(picture, one, result) for one, result in zip(tried, results, strict=True)]
+    per_line = len(counts_s) * len(retrieves)
+    best = [max(choices[i : i + per_line], key=lambda c: c.score) for i in range(0, len(choices), per_line)]
+    # What is shown is simulated again, finely.
+    winners = [choice.presentation for choice in best]
+    fine = simulate_many([(one.rig, one.cast) for one in winners], water_for(picture))
+    best = [judge(picture, one, result) for one, result in zip(winners, fine, strict=True)]
+    return sorted(best, key=lambda choice: -choice.score)
+
+
+def judge(picture: WaterPicture, presentation: Presentation, result: CastResult) -> Choice:
+    """Return what a simulated presentation is worth under the belief, with the reasons."""
+    worth, band_s = exposure_worth(picture, result)
+    cast_s = result.duration_s + float(RECAST_S)
+    contact = float(result.contact_s[0]) / result.duration_s
+    pace = pace_fit(presentation.cast.retrieve.mean_mps, picture.profile.at(picture.belief.mean_m))
+    disturbance = _glare_cost(picture.conditions.wind, picture.brightness)
+    score = worth / cast_s * pace * (1.0 - float(CONTACT_COST) * contact) * disturbance
+    return Choice(
+        presentation,
+        result,
+        score,
+        band_s,
+        cast_s,
+        reasons_for(picture, presentation.rig, presentation.cast, result, band_s, pace, contact),
+        why_the_sum_differs(presentation.rig, presentation.cast, result),
+    )
+
+
+def exposure_worth(picture: WaterPicture, result: CastResult) -> tuple[float, float]:
+    """Return the seconds of a cast in which some fly can be taken (each weighted by its chance), and those inside its bands.
+
+    Several flies count as the best of them, layer by layer they are not summed: a fish takes one fly.
+    """
+    layers = LAYER_M * (np.arange(result.layer_s.shape[1], dtype=np.float64) + 0.5)
+    worth = picture.belief.worth(layers)
+    inside = np.zeros(len(layers), dtype=np.bool_)
+    for top, bottom in picture.belief.bands():
+        inside |= (layers >= top) & (layers <= bottom + LAYER_M)
+    best = max(float(fly @ worth) for fly in result.layer_s)
+    return best, max(float(fly[inside].sum()) for fly in result.layer_s)
+
+
+def pace_fit(mean_mps: float, water_c: float) -> float:
+    """Return how well a pace suits the water's warmth, 0 to 1: a bell on the logarithm of speed. Ours.
+
+    Examples
+    --------
+    >>> round(pace_fit(0.15, 15.0), 2), round(pace_fit(0.40, 5.0), 2)
+    (1.0, 0.29)
+    """
+    check_range("mean_mps", mean_mps, 0.001, 10.0, "m/s")
+    warmth = min(max((water_c - 5.0) / 10.0, 0.0), 1.2)
+    best = float(COLD_PACE) * (float(WARM_PACE) / float(COLD_PACE)) ** warmth
+    return math.exp(-0.5 * (math.log(mean_mps / best) / 1.2) ** 2)
+
+
+def _glare_cost(wind: Wind, brightness: float) -> float:
+    """Return what a calm, bright surface leaves of a cast's worth: it shows every line. Ours."""
+    calm = max(0.0, 1.0 - wind.speed_ms / 2.0)
+    return 1.0 - 0.25 * calm * min(brightness / 0.5, 1.0)

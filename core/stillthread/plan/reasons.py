@@ -1,0 +1,100 @@
+"""The reasons for a choice, one line each, and why the angler's sum and the simulation differ."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from stillthread.depth.picture import WaterPicture
+from stillthread.phrase import Phrase
+from stillthread.sinking.cast import LAYER_M, Cast, CastResult
+from stillthread.tackle.rig import Rig
+
+_SMALL_M = 0.15
+
+
+def reasons_for(
+    picture: WaterPicture, rig: Rig, cast: Cast, result: CastResult, band_s: float, pace: float, contact: float
+) -> tuple[Phrase, ...]:
+    """Return the reasons for and against a presentation, weightiest first."""
+    top, bottom = _band_fished(picture, result)
+    low, high = result.middle_depth_m()
+    reasons = [
+        Phrase(
+            "In the band ({top_m} to {bottom_m}) for {band_s} of a {cast_s} cast.",
+            {"top_m": top, "bottom_m": bottom, "band_s": band_s, "cast_s": result.duration_s},
+        ),
+        _path_reason(low, high, result, picture),
+    ]
+    if contact > 0.05:
+        reasons.append(
+            Phrase("Touches bottom for {contact_s} a cast: expect weed and snags.", {"contact_s": float(result.contact_s[0])})
+        )
+    if pace < 0.6:
+        warm_c = picture.profile.at(picture.belief.mean_m)
+        word = "Fast" if cast.retrieve.mean_mps > 0.1 else "Slow"
+        reasons.append(Phrase(word + " for water of {water_c}.", {"water_c": warm_c}))
+    rate = rig.point_fly.sink_rate_mps()
+    if rate < 0.0:
+        reasons.append(Phrase("The buoyant fly rides above the line and rises on every pause."))
+    elif rate > 0.15:
+        reasons.append(Phrase("The weighted fly sinks {rate_mps} on its own and leads the line down.", {"rate_mps": rate}))
+    return tuple(reasons)
+
+
+def _band_fished(picture: WaterPicture, result: CastResult) -> tuple[float, float]:
+    """Return the run of the belief's band in which the point fly spends most time, or the likeliest if in none."""
+    layers = LAYER_M * (np.arange(result.layer_s.shape[1]) + 0.5)
+
+    def seconds(band: tuple[float, float]) -> float:
+        return float(result.layer_s[0][(layers >= band[0]) & (layers <= band[1] + LAYER_M)].sum())
+
+    fished = max(picture.belief.bands(), key=seconds)
+    return fished if seconds(fished) > 0.0 else picture.belief.main_band
+
+
+def _path_reason(low: float, high: float, result: CastResult, picture: WaterPicture) -> Phrase:
+    deepest, start = result.deepest_m(), result.start_depth_m()
+    if high - low < 0.5:
+        return Phrase("Holds one level through the retrieve, {low_m} to {high_m}.", {"low_m": low, "high_m": high})
+    if deepest - start > 0.5:
+        if deepest > 0.97 * picture.conditions.bottom_depth_m:
+            return Phrase(
+                "Starts at {start_m} and goes on sinking to the bottom at {deepest_m}.",
+                {"start_m": start, "deepest_m": deepest},
+            )
+        return Phrase(
+            "Starts at {start_m}; the pull is slower than the line sinks, so it goes on down to {deepest_m}.",
+            {"start_m": start, "deepest_m": deepest},
+        )
+    return Phrase("Starts at {start_m} and climbs all the way in.", {"start_m": start})
+
+
+def why_the_sum_differs(rig: Rig, cast: Cast, result: CastResult) -> Phrase:
+    """Return how the plain sum (rate x count) compares with the simulated fly, and why."""
+    plain, start, line_end = result.plain_sum_m, result.start_depth_m(), result.line_end_depth_m
+    values = {
+        "plain_m": plain,
+        "start_m": start,
+        "line_m": line_end,
+        "deepest_m": result.deepest_m(),
+        "count_s": cast.count_s,
+        "rate_mps": rig.line.sink_rate_mps,
+    }
+    if rig.line.floats:
+        text = (
+            "A floating line has no sum: the fly alone sinks, to {start_m} by the end of the count, {deepest_m} at its deepest."
+        )
+    elif start < plain - _SMALL_M and rig.point_fly.sink_rate_mps() < 0.0:
+        text = "The sum says {plain_m}, which is about where the line is ({line_m}); the buoyant fly is held up at {start_m}."
+    elif start < plain - _SMALL_M:
+        text = (
+            "The sum says {plain_m}. The line's end is at {line_m}, held back by the rod; "
+            "the lighter fly hangs behind it at {start_m}."
+        )
+    elif start > plain + _SMALL_M:
+        text = "The sum says {plain_m} for the line; the fly sinks faster on its own and is already at {start_m}."
+    else:
+        text = "The sum says {plain_m}, and the fly is there: {start_m}."
+    if not rig.line.floats and result.deepest_m() > max(start, plain) + 0.3:
+        text += " It does not stay: the slow pull lets it sink on to {deepest_m}."
+    return Phrase(text, values)

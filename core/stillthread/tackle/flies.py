@@ -1,0 +1,87 @@
+"""Flies as bodies in water: how much they weigh there and how hard they are to pull through it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from types import MappingProxyType
+
+from stillthread.errors import BadInput, check_range
+from stillthread.sinking.drag import body_sink_rate_mps
+from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
+
+STEEL_KGM3 = 7850.0
+FOAM_KGM3 = 180.0
+# Densities [kg/m3] of bead materials.
+BEADS = MappingProxyType({"none": 0.0, "glass": 2500.0, "brass": 8500.0, "tungsten": 19300.0})
+
+# Mass [kg] and shank length [m] of a standard wet hook, by size: ours, from memory of weighed hooks; makers differ by 30 %.
+_HOOKS = MappingProxyType(
+    {
+        4: (170e-6, 0.022),
+        6: (120e-6, 0.019),
+        8: (82e-6, 0.016),
+        10: (57e-6, 0.013),
+        12: (40e-6, 0.011),
+        14: (28e-6, 0.009),
+        16: (20e-6, 0.0075),
+        18: (14e-6, 0.006),
+    }
+)
+# Share of the standard mass that a hook of finer or stouter wire has: ours.
+WIRES = MappingProxyType({"fine": 0.65, "standard": 1.0, "heavy": 1.35})
+# Width of the sphere that drags like the dressed fly, in shank lengths: ours, so that an unweighted size 12 of middling
+# dressing sinks at about 2 in/s; hackle and tail drag far more than the body.
+DRESSINGS = MappingProxyType({"slim": 1.5, "medium": 2.2, "bulky": 3.0})
+
+
+@dataclass(frozen=True, slots=True)
+class Fly:
+    """A fly with what sets its sinking.
+
+    `hook_size` even, 4 to 18; `dressing` a key of `DRESSINGS`; `wire` a key of `WIRES`; `bead` a key of `BEADS`,
+    `bead_mm` 1 to 6 across; `foam_mm3` 0 to 1000 of closed-cell foam.
+    """
+
+    name: str
+    hook_size: int
+    dressing: str = "medium"
+    wire: str = "standard"
+    bead: str = "none"
+    bead_mm: float = 0.0
+    foam_mm3: float = 0.0
+
+    def __post_init__(self) -> None:
+        if self.hook_size not in _HOOKS:
+            raise BadInput(f"hook size {self.hook_size} is not known. Known: {', '.join(map(str, _HOOKS))}.", field="hook_size")
+        if self.dressing not in DRESSINGS:
+            raise BadInput(f"dressing {self.dressing!r} is not known. Known: {', '.join(DRESSINGS)}.", field="dressing")
+        if self.wire not in WIRES:
+            raise BadInput(f"wire {self.wire!r} is not known. Known: {', '.join(WIRES)}.", field="wire")
+        if self.bead not in BEADS:
+            raise BadInput(f"bead {self.bead!r} is not known. Known: {', '.join(BEADS)}.", field="bead")
+        if self.bead != "none":
+            check_range("bead_mm", self.bead_mm, 1.0, 6.0, "mm")
+        check_range("foam_mm3", self.foam_mm3, 0.0, 1000.0, "mm3")
+
+    @property
+    def drag_diameter_m(self) -> float:
+        """Width [m] of the sphere that has the drag of the dressed fly."""
+        dressed = _HOOKS[self.hook_size][1] * DRESSINGS[self.dressing]
+        foam = 2.0 * math.cbrt(3.0 * self.foam_mm3 * 1e-9 / (4.0 * math.pi))
+        bead = self.bead_mm * 1e-3 if self.bead != "none" else 0.0
+        return max(dressed, foam, bead)
+
+    def weight_n(self, density_kgm3: float) -> float:
+        """Return the weight less buoyancy [N] in water of this density; negative if the fly floats."""
+        hook = _HOOKS[self.hook_size][0] * WIRES[self.wire] * (1.0 - density_kgm3 / STEEL_KGM3)
+        bead = 0.0
+        if self.bead != "none":
+            bead = math.pi / 6.0 * (self.bead_mm * 1e-3) ** 3 * (BEADS[self.bead] - density_kgm3)
+        foam = self.foam_mm3 * 1e-9 * (FOAM_KGM3 - density_kgm3)
+        return GRAVITY_MS2 * (hook + bead + foam)
+
+    def sink_rate_mps(self, water_c: float = 10.0) -> float:
+        """Return how fast the untied fly falls in still water [m/s]; negative if it rises."""
+        density = float(water_density_kgm3(water_c))
+        return body_sink_rate_mps(self.weight_n(density), self.drag_diameter_m, density, float(water_viscosity_pas(water_c)))

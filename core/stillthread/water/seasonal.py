@@ -1,0 +1,129 @@
+"""The likely shape of a lake's temperature when little of it was read: a marked guess, with its spread."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from stillthread.errors import FloatArray, check_range
+from stillthread.sourced import Sourced
+
+MIXING_SCALE_M = Sourced(
+    4.6, "m at 1 km", "ours", "mixed depth in high summer grows with the 0.41 power of fetch; from memory of regressions"
+)
+TURNOVER_MARGIN_C = Sourced(1.5, "C", "ours", "a surface no warmer than this above the deep water counts as mixed")
+
+_MIXING_FACTORS = (0.55, 1.0, 1.7)
+_DEEP_OFFSETS_C = (-2.0, 0.0, 2.5)
+_THICKNESS_FACTORS = (0.6, 1.0, 1.6)
+_WEIGHTS = (0.25, 0.5, 0.25)
+
+
+@dataclass(frozen=True, slots=True)
+class Lake:
+    """Where a water lies and how large it is.
+
+    `latitude_deg` -90 to 90 (south negative), `altitude_m` -400 to 6000, `fetch_km` (the longest open
+    stretch) 0.05 to 100.
+    """
+
+    latitude_deg: float
+    altitude_m: float
+    fetch_km: float
+
+    def __post_init__(self) -> None:
+        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
+        check_range("altitude_m", self.altitude_m, -400.0, 6000.0, "m")
+        check_range("fetch_km", self.fetch_km, 0.05, 100.0, "km")
+
+
+def northern_day(latitude_deg: float, on: date) -> float:
+    """Return the day of the year, 1 to 366, of the same season in the northern hemisphere.
+
+    Examples
+    --------
+    >>> northern_day(61.2, date(2026, 7, 1)), northern_day(-41.3, date(2026, 1, 1))
+    (182.0, 183.5)
+    """
+    day = on.timetuple().tm_yday
+    return float(day) if latitude_deg >= 0.0 else (day + 182.5 - 1.0) % 365.0 + 1.0
+
+
+def season_progress(lake: Lake, on: date) -> float:
+    """Return how far the layered season has run: 0 at spring turnover, 1 at autumn turnover, outside [0, 1] mixed.
+
+    Turnover dates are ours: about day 84 to 308 at 45 degrees, later and shorter toward the pole and uphill.
+    """
+    north = abs(lake.latitude_deg) - 35.0
+    start = 60.0 + 2.4 * north + 0.02 * lake.altitude_m
+    end = 330.0 - 2.2 * north - 0.02 * lake.altitude_m
+    return (northern_day(lake.latitude_deg, on) - start) / max(end - start, 30.0)
+
+
+def deep_water_c(lake: Lake) -> float:
+    """Return the usual summer temperature of the deep water [C]: that of the last full mixing, 4 to 14. Ours."""
+    return max(4.0, min(14.0, 5.0 + max(0.0, 55.0 - abs(lake.latitude_deg)) * 0.25 - lake.altitude_m / 1000.0))
+
+
+def seasonal_ensemble(depth_m: FloatArray, surface_c: float, lake: Lake, on: date) -> tuple[FloatArray, FloatArray]:
+    """Return likely temperature curves for a lake of which only the surface was read.
+
+    The curves differ in how deep the wind has mixed, how cold the bottom is and how sharp the step is.
+    They are blind to inflows, springs, cold spells and to a wind that tilts the layers.
+
+    Parameters
+    ----------
+    depth_m : array, shape (n_depth,)
+        Depths [m].
+    surface_c : float
+        Temperature at the surface [C].
+    lake : Lake
+    on : date
+        Local date.
+
+    Returns
+    -------
+    curves : array, shape (n_curve, n_depth)
+        Temperature [C].
+    weights : array, shape (n_curve,)
+        Prior weight of each curve, summing to 1.
+
+    References
+    ----------
+    ours; shape and numbers are rules of thumb.
+    """
+    progress = season_progress(lake, on)
+    base_deep_c = deep_water_c(lake)
+    curves, weights = [], []
+    for mixing, w_mixing in zip(_MIXING_FACTORS, _WEIGHTS, strict=True):
+        for offset_c, w_deep in zip(_DEEP_OFFSETS_C, _WEIGHTS, strict=True):
+            for thickness, w_thick in zip(_THICKNESS_FACTORS, _WEIGHTS, strict=True):
+                deep_c = max(4.0, base_deep_c + offset_c)
+                curves.append(_curve(depth_m, surface_c, deep_c, progress, lake.fetch_km, mixing, thickness))
+                weights.append(w_mixing * w_deep * w_thick)
+    return np.array(curves), np.array(weights)
+
+
+def _curve(
+    depth_m: FloatArray,
+    surface_c: float,
+    deep_c: float,
+    progress: float,
+    fetch_km: float,
+    mixing: float,
+    thickness: float,
+) -> FloatArray:
+    if surface_c < 4.0:
+        # Winter stratification: colder, lighter water lies over water of 4 C.
+        return 4.0 - (4.0 - surface_c) * np.exp(-depth_m / (2.0 * mixing))
+    if surface_c <= deep_c + float(TURNOVER_MARGIN_C) or not 0.0 <= progress <= 1.0:
+        fall_c = 0.04 * mixing * depth_m
+        return np.maximum(np.minimum(surface_c, 4.0), surface_c - fall_c)
+    mixed_m = float(MIXING_SCALE_M) * math.pow(fetch_km, 0.41) * (0.45 + 0.95 * progress) * mixing
+    half_m = (0.5 + 0.25 * mixed_m) * thickness
+    step = 1.0 / (1.0 + np.exp(np.clip((depth_m - mixed_m - half_m) / (0.5 * half_m), -60.0, 60.0)))
+    at_top = 1.0 / (1.0 + math.exp(-(mixed_m + half_m) / (0.5 * half_m)))
+    return np.asarray(deep_c + (surface_c - deep_c) * step / at_top)

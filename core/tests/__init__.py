@@ -1,0 +1,1 @@
+"""Tests of the core alone: no Django, no network."""

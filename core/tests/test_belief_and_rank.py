@@ -1,0 +1,142 @@
+"""The belief and the ranking: what must follow from what was read."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+import numpy as np
+from stillthread.depth.picture import check_time, read_water
+from stillthread.errors import BadInput, OutOfRange
+from stillthread.plan.rank import COUNTS_S, check_leader_fits, rank_presentations
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.tackle.lines import LINE_CLASSES, line_of_class
+from stillthread.tackle.rig import PlacedFly
+from stillthread.water.comfort import SPECIES, feeding_share, species_named
+from stillthread.water.profile import Reading
+from stillthread.weather.wind import Wind
+
+from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_TIME, conditions
+
+
+class ComfortTests(unittest.TestCase):
+    def test_the_published_ranges_are_the_best_and_the_limit_ends_feeding(self) -> None:
+        # raleigh-1984: adult rainbow 12 to 18 C best, 25 C the limit.
+        rainbow = SPECIES["rainbow"]
+        self.assertTrue((feeding_share(rainbow, [12.0, 15.0, 18.0]) == 1.0).all())
+        self.assertEqual(float(feeding_share(rainbow, 25.0)), 0.0)
+        # Common practice: under 4 C hardly worth a cast.
+        self.assertLess(float(feeding_share(rainbow, 3.9)), 0.2)
+
+    def test_an_unsure_temperature_is_never_better_than_the_best(self) -> None:
+        sure, unsure = feeding_share(SPECIES["brown"], 15.0, [0.0, 4.0])
+        self.assertLess(unsure, sure)
+
+    def test_an_unknown_species_is_refused_with_the_known_ones(self) -> None:
+        with self.assertRaises(BadInput) as refused:
+            species_named("pike")
+        self.assertEqual(refused.exception.message, "species = 'pike' is not known. Known: rainbow, brown, brook, cutthroat.")
+
+
+class BeliefTests(unittest.TestCase):
+    def test_it_is_a_probability(self) -> None:
+        belief = read_water(conditions()).belief
+        self.assertAlmostEqual(float(np.trapezoid(belief.density_pm, belief.depth_m)), 1.0, places=9)
+        self.assertAlmostEqual(float(belief.mass().sum()), 1.0, places=9)
+
+    def test_hot_bright_layered_water_puts_trout_under_the_warm_layer_near_the_thermocline(self) -> None:
+        # Common practice: at or just above the thermocline, below the warm surface layer.
+        picture = read_water(conditions(readings=tuple(
+            Reading(float(d), t) for d, t in enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))
+        )))  # fmt: skip
+        top, bottom = picture.belief.main_band
+        self.assertGreater(top, 3.0)
+        self.assertAlmostEqual(top, picture.layers.thermocline_m or 0.0, delta=0.5)
+        self.assertLess(picture.belief.worth(np.array([0.5]))[0], 0.3 * picture.belief.worth(np.array([4.5]))[0])
+        self.assertEqual(picture.cautions[0].key, "fish-stop")
+        self.assertGreater(bottom, top)
+
+    def test_dusk_brings_them_up(self) -> None:
+        noon = read_water(conditions(at=datetime(2026, 7, 14, 13, 0, tzinfo=SUMMER_TIME)))
+        dusk = read_water(conditions(at=datetime(2026, 7, 14, 23, 0, tzinfo=SUMMER_TIME)))
+        self.assertLess(dusk.belief.mean_m, noon.belief.mean_m - 0.2)
+
+    def test_cloud_and_wind_bring_them_up(self) -> None:
+        bright = read_water(conditions(cloud_fraction=0.0, wind=Wind(0.0, 0.0)))
+        dull = read_water(conditions(cloud_fraction=1.0, wind=Wind(7.0, 0.0)))
+        self.assertLess(dull.belief.mean_m, bright.belief.mean_m)
+
+    def test_a_full_profile_is_measured_and_a_surface_reading_mostly_guess(self) -> None:
+        full = read_water(conditions())
+        surface = read_water(conditions(readings=(Reading(0.0, 18.6),)))
+        self.assertGreater(full.measured_share, 0.8)
+        self.assertLess(surface.measured_share, 0.5)
+
+    def test_a_fly_above_the_fish_is_worth_more_than_one_below(self) -> None:
+        belief = read_water(conditions()).belief
+        spike = np.exp(-(((belief.depth_m - 5.0) / 0.1) ** 2))
+        sharp = replace(belief, density_pm=spike / np.trapezoid(spike, belief.depth_m))
+        above, below = sharp.worth(np.array([4.5, 5.5]))
+        self.assertGreater(above, 5.0 * below)
+
+    def test_every_factor_says_why(self) -> None:
+        for factor in read_water(conditions()).belief.factors:
+            self.assertTrue(factor.why.plain().endswith("."), factor.key)
+            self.assertNotIn("{", factor.why.plain())
+
+    def test_dates_too_far_ahead_are_refused(self) -> None:
+        now = datetime(2026, 7, 1, tzinfo=SUMMER_TIME)
+        check_time(now + timedelta(days=13), now)
+        with self.assertRaises(BadInput) as refused:
+            check_time(now + timedelta(days=30), now)
+        self.assertEqual(refused.exception.message, "31 July 2026 is more than 14 days ahead. Choose a nearer day.")
+
+    def test_cold_water_is_cautioned_and_calm_summer_is_quiet(self) -> None:
+        cold = read_water(conditions(readings=(Reading(0.0, 5.0),), wind=Wind(9.0, 0.0)))
+        self.assertEqual({c.key for c in cold.cautions}, {"wind", "cold-water"})
+        mild = read_water(conditions(readings=(Reading(0.0, 16.0),), wind=Wind(2.0, 0.0)))
+        self.assertEqual(mild.cautions, ())
+
+
+class RankTests(unittest.TestCase):
+    def setUp(self) -> None:
+        self.picture = read_water(conditions())
+        self.lines = [line_of_class(key) for key in LINE_CLASSES]
+
+    def test_it_tries_at_least_144_and_returns_the_best_of_each_line_in_order(self) -> None:
+        self.assertGreaterEqual(6 * len(COUNTS_S) * len(RETRIEVES), 144)
+        ranked = rank_presentations(self.picture, self.lines, LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0)
+        self.assertEqual(
+            sorted(choice.presentation.rig.line.class_key for choice in ranked), sorted(line.class_key for line in self.lines)
+        )
+        scores = [choice.score for choice in ranked]
+        self.assertEqual(scores, sorted(scores, reverse=True))
+        self.assertTrue(all(0.0 < score < 1.0 for score in scores))
+        for choice in ranked:
+            self.assertLessEqual(choice.band_s, choice.cast_s)
+            for phrase in (*choice.reasons, choice.sum_differs):
+                self.assertNotIn("{", phrase.plain())
+
+    def test_a_deep_cold_band_is_fished_with_a_sinking_line_and_a_dusk_rise_with_a_floater(self) -> None:
+        one = [PlacedFly(LIGHT_NYMPH)]
+        bright = read_water(conditions(cloud_fraction=0.0, wind=Wind(0.5, 0.0)))
+        deep = rank_presentations(bright, self.lines, LEADER, one, 18.0)
+        self.assertFalse(deep[0].presentation.rig.line.floats)
+        evening = conditions(
+            at=datetime(2026, 9, 10, 20, 20, tzinfo=SUMMER_TIME), readings=(Reading(0.0, 13.0),), bottom_depth_m=6.0
+        )
+        top = rank_presentations(read_water(evening), self.lines, LEADER, one, 18.0)
+        self.assertIn(top[0].presentation.rig.line.class_key, {"floating", "hover"})
+
+    def test_a_leader_longer_than_the_water_is_deep_is_asked_about(self) -> None:
+        with self.assertRaises(BadInput) as refused:
+            check_leader_fits(LEADER, 2.0, long_leader_ok=False)
+        self.assertEqual(refused.exception.field, "bottom_depth_m")
+        check_leader_fits(LEADER, 2.0, long_leader_ok=True)
+
+    def test_no_line_and_a_shallow_bottom_are_refused(self) -> None:
+        with self.assertRaises(BadInput):
+            rank_presentations(self.picture, [], LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0)
+        with self.assertRaises(OutOfRange):
+            read_water(conditions(bottom_depth_m=0.1))
