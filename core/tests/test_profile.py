@@ -8,7 +8,9 @@ from datetime import date
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.interpolate import PchipInterpolator
 from stillthread.errors import BadInput, MissingReading, OutOfRange
+from stillthread.water.monotone import monotone_curve
 from stillthread.water.profile import Reading, build_profile, depth_grid
 from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
 
@@ -23,6 +25,14 @@ class ProfileTests(unittest.TestCase):
         profile = build_profile(readings, 9.0, UPLAND, SUMMER)
         for reading in readings:
             self.assertAlmostEqual(profile.at(reading.depth_m), reading.water_c, delta=1e-6)
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.lists(st.floats(0.0, 30.0), min_size=3, max_size=9), st.integers(0, 9))
+    def test_the_monotone_curve_is_a_general_librarys(self, temperatures: list[float], seed: int) -> None:
+        depth = np.cumsum(np.random.default_rng(seed).uniform(0.2, 3.0, len(temperatures)))
+        at = np.linspace(depth[0], depth[-1], 57)
+        ours = monotone_curve(depth, np.array(temperatures), at)
+        self.assertLess(float(np.abs(ours - PchipInterpolator(depth, temperatures)(at)).max()), 1e-9)
 
     @settings(max_examples=60, deadline=None)
     @given(st.lists(st.floats(5.0, 24.0), min_size=3, max_size=8))

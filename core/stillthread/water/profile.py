@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from stillthread.errors import BadInput, FloatArray, MissingReading, check_range
 from stillthread.sourced import Sourced
+from stillthread.water.monotone import monotone_curve
 from stillthread.water.properties import COLDEST_WATER_C, WARMEST_WATER_C
 from stillthread.water.seasonal import Lake, seasonal_ensemble
 
@@ -116,7 +116,7 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
     shape_c, shape_spread_c = _seasonal_curve(grid, read_m, read_c, lake, on)
     if len(known) >= 3:
         inside = np.clip(grid, read_m[0], read_m[-1])
-        drawn_c = PchipInterpolator(read_m, read_c)(inside)
+        drawn_c = monotone_curve(read_m, read_c, inside)
         offset_below = drawn_c[-1] - np.interp(min(read_m[-1], grid[-1]), grid, shape_c)
         water_c = np.where(grid <= read_m[-1], drawn_c, shape_c + offset_below * np.exp(-(grid - read_m[-1]) / 2.0))
     else:

@@ -1,0 +1,79 @@
+# Every target prepares what it needs. `make help` lists them.
+SHELL := /bin/bash
+PORT ?= 8000
+PY := .venv/bin/python
+PNPM := $(CURDIR)/.tools/node_modules/.bin/pnpm
+MANAGE := $(PY) server/manage.py
+LOCAL := STILLTHREAD_LOCAL=1
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
+
+.PHONY: help demo test web lint types schema bench screenshots test-core clean
+
+help: ## list the targets
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
+
+demo: .venv/runtime web/dist/index.html ## set up, load the demo season, serve on 127.0.0.1:$(PORT)
+	@mkdir -p var
+	@$(LOCAL) $(MANAGE) migrate -v0 --skip-checks
+	@$(LOCAL) $(MANAGE) load_demo
+	@echo "Still Thread: http://127.0.0.1:$(PORT)"
+	@cd server && $(LOCAL) STILLTHREAD_DEMO=1 exec ../.venv/bin/gunicorn project.wsgi --bind 127.0.0.1:$(PORT) \
+		--worker-class gthread --threads 8 --workers 1 --log-level warning
+
+test: .venv/test web/dist/index.html ## install what is missing, then lint, types, and every test
+	@scripts/need-chromium
+	@$(MAKE) --no-print-directory lint types
+	@mkdir -p var
+	@$(LOCAL) $(MANAGE) test server core/tests
+
+test-core: .venv/test ## the core's tests alone, without the web framework
+	@cd core && ../.venv/bin/python -m unittest
+
+lint: .venv/test web/node_modules/.stamp ## ruff, eslint, prettier, stale contract and migrations
+	@.venv/bin/ruff check .
+	@.venv/bin/ruff format --check .
+	@cd web && $(PNPM) -s lint
+	@$(LOCAL) $(MANAGE) makemigrations --check --dry-run -v0
+	@scripts/check-contract
+
+types: .venv/test web/node_modules/.stamp ## mypy on core and server, tsc on the web part
+	@cd core && ../.venv/bin/mypy --strict stillthread
+	@cd server && $(LOCAL) ../.venv/bin/mypy .
+	@cd web && $(PNPM) -s exec tsc --noEmit
+
+schema: .venv/test web/node_modules/.stamp ## write the API contract and the web's types from it
+	@$(LOCAL) $(MANAGE) export_openapi_schema --api project.api.api --indent 1 --output web/openapi.json
+	@cd web && $(PNPM) -s types > /dev/null
+
+web: web/dist/index.html ## build the web part
+
+bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
+	@$(LOCAL) $(PY) scripts/bench.py
+
+screenshots: .venv/test web/dist/index.html ## draw docs/screenshots from the demo season
+	@scripts/need-chromium
+	@$(LOCAL) STILLTHREAD_DEMO=1 $(PY) scripts/screenshots.py
+
+clean: ## remove everything built or downloaded; the database in var/ stays
+	rm -rf .venv .tools web/node_modules web/dist
+
+.venv/bin/uv: requirements/tools.txt
+	@scripts/make-venv
+
+.venv/runtime: .venv/bin/uv requirements/runtime.txt
+	@[ -e .venv/test ] || .venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements/runtime.txt
+	@touch $@
+
+.venv/test: .venv/bin/uv requirements/test.txt
+	@.venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements/test.txt
+	@touch $@ .venv/runtime
+
+$(PNPM):
+	@npm install --silent --no-save --prefix .tools pnpm@10.34.9 2>/dev/null
+
+web/node_modules/.stamp: $(PNPM) web/package.json web/pnpm-lock.yaml
+	@cd web && $(PNPM) install --frozen-lockfile --silent
+	@touch $@
+
+web/dist/index.html: web/node_modules/.stamp $(WEB_SOURCES)
+	@cd web && $(PNPM) -s exec vite build --logLevel error

@@ -1,0 +1,57 @@
+"""People, and the units and look they chose."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+
+class User(AbstractUser):
+    """A person who signs in with a name and a password."""
+
+
+class Preferences(models.Model):
+    """Units per quantity and the theme, kept with the person. Inside, all is SI."""
+
+    class Depth(models.TextChoices):
+        METRES = "m"
+        FEET = "ft"
+
+    class Temperature(models.TextChoices):
+        CELSIUS = "C"
+        FAHRENHEIT = "F"
+
+    class LineSpeed(models.TextChoices):
+        CENTIMETRES = "cm/s"
+        INCHES = "in/s"
+
+    class Wind(models.TextChoices):
+        METRES = "m/s"
+        MILES = "mph"
+        KNOTS = "kn"
+        BEAUFORT = "Bft"
+
+    class FishLength(models.TextChoices):
+        CENTIMETRES = "cm"
+        INCHES = "in"
+
+    class Mass(models.TextChoices):
+        KILOGRAMS = "kg"
+        POUNDS = "lb"
+
+    class Theme(models.TextChoices):
+        LIGHT = "light"
+        DUSK = "dusk"
+
+    user = models.OneToOneField(User, on_delete=models.CASCADE, related_name="preferences", primary_key=True)
+    depth_unit = models.CharField(max_length=4, choices=Depth.choices, default=Depth.METRES)
+    temperature_unit = models.CharField(max_length=4, choices=Temperature.choices, default=Temperature.CELSIUS)
+    line_speed_unit = models.CharField(max_length=4, choices=LineSpeed.choices, default=LineSpeed.CENTIMETRES)
+    wind_unit = models.CharField(max_length=4, choices=Wind.choices, default=Wind.METRES)
+    fish_length_unit = models.CharField(max_length=4, choices=FishLength.choices, default=FishLength.CENTIMETRES)
+    mass_unit = models.CharField(max_length=4, choices=Mass.choices, default=Mass.KILOGRAMS)
+    theme = models.CharField(max_length=8, choices=Theme.choices, default=Theme.LIGHT)
+    sound_on = models.BooleanField(default=True)
+
+    def __str__(self) -> str:
+        return f"preferences of {self.user}"

@@ -1,0 +1,64 @@
+"""Routes: what the core works out. Nothing here is stored."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from django.http import HttpRequest
+from ninja import File, Form, Router, UploadedFile
+
+from advice import services
+from advice.schemas import (
+    ConditionsIn,
+    PictureOut,
+    PlanIn,
+    PlanOut,
+    ProfileFileOut,
+    SimulationIn,
+    SimulationOut,
+    TradeOut,
+)
+from project.people import person
+from project.problems import Problem
+from stillthread.errors import BadFile
+from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
+
+router = Router(tags=["advice"])
+
+
+@router.get("/trade", operation_id="get_trade", response=TradeOut)
+def get_trade(request: HttpRequest) -> dict[str, Any]:
+    """Show the tables behind the forms."""
+    return services.trade_tables()
+
+
+@router.post("/pictures", operation_id="create_picture", response={200: PictureOut, 404: Problem, 422: Problem})
+def create_picture(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
+    """Read the water: profile, layers, comfort, light and the belief over feeding depth."""
+    return services.read_picture(person(request), payload)
+
+
+@router.post("/plans", operation_id="create_plan", response={200: PlanOut, 404: Problem, 422: Problem})
+def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
+    """Simulate every line with every count and retrieve, and rank the best of each line."""
+    return services.make_plan(person(request), payload)
+
+
+@router.post("/simulations", operation_id="create_simulation", response={200: SimulationOut, 404: Problem, 422: Problem})
+def create_simulation(request: HttpRequest, payload: SimulationIn) -> dict[str, Any]:
+    """Simulate one cast."""
+    return services.simulate_one(person(request), payload)
+
+
+@router.post("/profile-files", operation_id="create_profile_file", response={200: ProfileFileOut, 422: Problem})
+def create_profile_file(
+    request: HttpRequest,
+    file: File[UploadedFile],
+    depth_unit: Form[Literal["m", "ft"] | None] = None,
+    temperature_unit: Form[Literal["C", "F"] | None] = None,
+) -> dict[str, Any]:
+    """Read a temperature profile from CSV, at most 1 MB, and return it in SI."""
+    if (file.size or 0) > MOST_BYTES:
+        raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
+    readings = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
+    return {"readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in readings]}

@@ -1,0 +1,229 @@
+"""Conditions, pictures, plans and simulations as the API speaks them: SI units, named."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from ninja import Field, Schema
+
+from box.schemas import FlyIn, LeaderIn, LineIn
+
+
+class ReadingIn(Schema):
+    depth_m: Annotated[float, Field(ge=0, le=100)]
+    water_c: Annotated[float, Field(ge=-1, le=40)]
+
+
+class ConditionsIn(Schema):
+    """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given."""
+
+    water_id: int
+    at_local: datetime
+    readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=2000)]
+    wind_speed_ms: Annotated[float, Field(ge=0, le=40)]
+    wind_from_deg: Annotated[float, Field(ge=0, lt=360)]
+    cloud_fraction: Annotated[float, Field(ge=0, le=1)]
+    secchi_m: Annotated[float, Field(ge=0.2, le=20)]
+    bottom_depth_m: Annotated[float, Field(ge=0.3, le=100)]
+    species: Annotated[str | None, Field(max_length=20)] = None
+
+
+class PhraseOut(Schema):
+    """A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit."""
+
+    text: str
+    values: dict[str, float]
+
+
+class ProfileOut(Schema):
+    depth_m: list[float]
+    water_c: list[float]
+    spread_c: list[float]
+    measured_to_m: float
+
+
+class LayersOut(Schema):
+    mixed_layer_m: float
+    thermocline_m: float | None
+    metalimnion_top_m: float | None
+    metalimnion_bottom_m: float | None
+
+
+class BandOut(Schema):
+    top_m: float
+    bottom_m: float
+
+
+class FactorOut(Schema):
+    key: str
+    name: str
+    share: list[float]
+    why: PhraseOut
+
+
+class BeliefOut(Schema):
+    """`density_pm` is the probability per metre on the profile's `depth_m`; `bands` hold 60 % of it."""
+
+    density_pm: list[float]
+    bands: list[BandOut]
+    main_band: BandOut
+    mean_m: float
+    reach_up_m: float
+    factors: list[FactorOut]
+
+
+class CautionOut(Schema):
+    key: str
+    level: Literal["note", "care", "stop"]
+    words: PhraseOut
+
+
+class PictureOut(Schema):
+    """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead; oxygen is a ceiling."""
+
+    at: datetime
+    bottom_depth_m: float
+    species: str
+    readings: list[ReadingIn]
+    profile: ProfileOut
+    layers: LayersOut
+    comfort_bands: list[BandOut]
+    sun_elevation_deg: float
+    brightness: float
+    light: list[float]
+    oxygen_saturation_mgl: float
+    wind_word: str
+    wind_beaufort: int
+    belief: BeliefOut
+    measured_share: float
+    cautions: list[CautionOut]
+
+
+class PlacedFlyIn(Schema):
+    fly: FlyIn
+    above_point_m: Annotated[float, Field(ge=0, le=12)] = 0.0
+
+
+class RigIn(Schema):
+    line: LineIn
+    leader: LeaderIn
+    flies: Annotated[list[PlacedFlyIn], Field(min_length=1, max_length=4)]
+
+
+class PlanIn(Schema):
+    """`lines` are those in the box unless given."""
+
+    conditions: ConditionsIn
+    lines: Annotated[list[LineIn] | None, Field(min_length=1, max_length=20)] = None
+    leader: LeaderIn
+    flies: Annotated[list[PlacedFlyIn], Field(min_length=1, max_length=4)]
+    cast_m: Annotated[float, Field(ge=3, le=60)] = 18.0
+    long_leader_ok: bool = False
+
+
+class PresentationIn(Schema):
+    """A rig and how it is cast; `retrieve_mps` is the average speed, the retrieve's usual one unless given."""
+
+    rig: RigIn
+    cast_m: Annotated[float, Field(ge=3, le=60)] = 18.0
+    count_s: Annotated[float, Field(ge=0, le=300)]
+    retrieve_key: Annotated[str, Field(max_length=24)]
+    retrieve_mps: Annotated[float | None, Field(ge=0.01, le=3)] = None
+
+
+class SimulationIn(Schema):
+    conditions: ConditionsIn
+    presentation: PresentationIn
+    long_leader_ok: bool = False
+
+
+class ChoiceOut(Schema):
+    """The best count and retrieve of one line. `score` 0 to 1 is the share of fishing time well spent."""
+
+    line: LineIn
+    count_s: float
+    retrieve_key: str
+    retrieve_name: str
+    retrieve_rhythm: str
+    retrieve_mps: float
+    leader_name: str
+    leader_m: float
+    fly_name: str
+    score: float
+    band_s: float
+    cast_s: float
+    band_min_per_cast: float
+    plain_sum_m: float
+    start_depth_m: float
+    deepest_m: float
+    low_m: float
+    high_m: float
+    reasons: list[PhraseOut]
+    sum_differs: PhraseOut
+
+
+class PlanOut(Schema):
+    picture: PictureOut
+    choices: list[ChoiceOut]
+    simulated: int
+
+
+class FlyPathOut(Schema):
+    name: str
+    depth_m: list[float]
+    distance_m: list[float]
+    contact_s: float
+
+
+class SimulationOut(Schema):
+    """One cast over time: `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip first.
+
+    `slow_depth_m` and `fast_depth_m` are the point fly's depth if the line sinks a tenth slower or faster than its rate.
+    """
+
+    choice: ChoiceOut
+    time_s: list[float]
+    phase: list[Literal["count", "retrieve", "lift", "hang"]]
+    flies: list[FlyPathOut]
+    thread_distance_m: list[list[float]]
+    thread_depth_m: list[list[float]]
+    slow_depth_m: list[float]
+    fast_depth_m: list[float]
+    layer_m: float
+    layer_s: list[float]
+
+
+class ProfileFileOut(Schema):
+    readings: list[ReadingIn]
+
+
+class RetrieveOut(Schema):
+    key: str
+    name: str
+    mean_mps: float
+    rhythm: str
+
+
+class LineClassOut(Schema):
+    key: str
+    name: str
+    label_sink_rate_mps: float
+
+
+class SpeciesOut(Schema):
+    key: str
+    name: str
+    best_low_c: float
+    best_high_c: float
+    stress_c: float
+    limit_c: float
+
+
+class TradeOut(Schema):
+    """The tables behind the forms: retrieves, line classes, species, the counts of the ladder."""
+
+    retrieves: list[RetrieveOut]
+    line_classes: list[LineClassOut]
+    species: list[SpeciesOut]
+    counts_s: list[float]

@@ -1,0 +1,97 @@
+"""Routes: the box of lines, leaders and flies."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.forms.models import model_to_dict
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from box import services
+from box.models import Fly, Leader, Line
+from box.schemas import FlyItemIn, FlyOut, FlyPage, LeaderIn, LeaderOut, LeaderPage, LineItemIn, LineOut, LinePage
+from project.paging import Limit, Offset, page
+from project.people import person
+from project.problems import Problem
+
+router = Router(tags=["box"])
+
+
+def _show_line(line: Line) -> dict[str, Any]:
+    fields = model_to_dict(line)
+    return {**fields, "diameter_m": services.core_line(fields).diameter_m}
+
+
+def _show_leader(leader: Leader) -> dict[str, Any]:
+    fields = model_to_dict(leader)
+    return {**fields, "length_m": services.core_leader(fields).length_m}
+
+
+def _show_fly(fly: Fly) -> dict[str, Any]:
+    fields = model_to_dict(fly)
+    return {**fields, "sink_rate_mps": services.core_fly(fields).sink_rate_mps()}
+
+
+@router.get("/lines", operation_id="list_lines", response=LinePage)
+def list_lines(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List the lines in your box."""
+    return page(services.items_of(Line, person(request)), limit, offset, _show_line)
+
+
+@router.post("/lines", operation_id="create_line", response={201: LineOut, 422: Problem})
+def create_line(request: HttpRequest, payload: LineItemIn) -> Status[Any]:
+    """Add a line."""
+    return Status(201, _show_line(services.save_item(item=Line(owner=person(request)), fields=payload.dict())))
+
+
+@router.put("/lines/{line_id}", operation_id="update_line", response={200: LineOut, 404: Problem, 422: Problem})
+def update_line(request: HttpRequest, line_id: int, payload: LineItemIn) -> Any:
+    """Change a line, for instance to its calibrated rate."""
+    line = services.item_of(Line, person(request), line_id)
+    return _show_line(services.save_item(item=line, fields=payload.dict()))
+
+
+@router.delete("/lines/{line_id}", operation_id="delete_line", response={204: None, 404: Problem})
+def delete_line(request: HttpRequest, line_id: int) -> Status[None]:
+    """Take a line out of the box. Days in the log keep what they were fished with."""
+    services.item_of(Line, person(request), line_id).delete()
+    return Status(204, None)
+
+
+@router.get("/leaders", operation_id="list_leaders", response=LeaderPage)
+def list_leaders(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List your leaders."""
+    return page(services.items_of(Leader, person(request)), limit, offset, _show_leader)
+
+
+@router.post("/leaders", operation_id="create_leader", response={201: LeaderOut, 422: Problem})
+def create_leader(request: HttpRequest, payload: LeaderIn) -> Status[Any]:
+    """Add a leader."""
+    return Status(201, _show_leader(services.save_item(item=Leader(owner=person(request)), fields=payload.dict())))
+
+
+@router.delete("/leaders/{leader_id}", operation_id="delete_leader", response={204: None, 404: Problem})
+def delete_leader(request: HttpRequest, leader_id: int) -> Status[None]:
+    """Take a leader out of the box."""
+    services.item_of(Leader, person(request), leader_id).delete()
+    return Status(204, None)
+
+
+@router.get("/flies", operation_id="list_flies", response=FlyPage)
+def list_flies(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List your flies."""
+    return page(services.items_of(Fly, person(request)), limit, offset, _show_fly)
+
+
+@router.post("/flies", operation_id="create_fly", response={201: FlyOut, 422: Problem})
+def create_fly(request: HttpRequest, payload: FlyItemIn) -> Status[Any]:
+    """Add a fly."""
+    return Status(201, _show_fly(services.save_item(item=Fly(owner=person(request)), fields=payload.dict())))
+
+
+@router.delete("/flies/{fly_id}", operation_id="delete_fly", response={204: None, 404: Problem})
+def delete_fly(request: HttpRequest, fly_id: int) -> Status[None]:
+    """Take a fly out of the box."""
+    services.item_of(Fly, person(request), fly_id).delete()
+    return Status(204, None)

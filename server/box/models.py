@@ -1,0 +1,52 @@
+"""What the angler owns: lines, leaders, flies."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+
+class Owned(models.Model):
+    """Something of one person's, under a name."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+
+    class Meta:
+        abstract = True
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Line(Owned):
+    """A fly line; `sink_rate_mps` is its label until it is calibrated."""
+
+    class_key = models.CharField(max_length=24)
+    number = models.PositiveSmallIntegerField(default=6)
+    sink_rate_mps = models.FloatField()
+    calibrated = models.BooleanField(default=False)
+
+    class Meta(Owned.Meta):
+        constraints = [models.CheckConstraint(condition=Q(sink_rate_mps__range=(0, 0.3)), name="line_sink_rate_in_range")]
+
+
+class Leader(Owned):
+    """A leader as sections from the line to the point: [{length_m, diameter_m, material}]."""
+
+    sections = models.JSONField()
+
+
+class Fly(Owned):
+    """A fly: what it looks like, and what sets its sinking."""
+
+    imitates = models.CharField(max_length=60, blank=True)
+    colour = models.CharField(max_length=30, blank=True)
+    hook_size = models.PositiveSmallIntegerField()
+    dressing = models.CharField(max_length=10, default="medium")
+    wire = models.CharField(max_length=10, default="standard")
+    bead = models.CharField(max_length=10, default="none")
+    bead_mm = models.FloatField(default=0.0)
+    foam_mm3 = models.FloatField(default=0.0)

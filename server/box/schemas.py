@@ -1,0 +1,78 @@
+"""Tackle as the API speaks it: SI units, named."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Field, Schema
+
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class LineIn(Schema):
+    name: Name
+    class_key: Annotated[str, Field(max_length=24)]
+    number: Annotated[int, Field(ge=4, le=8)] = 6
+    sink_rate_mps: Annotated[float, Field(ge=0, le=0.3)]
+
+
+class LineItemIn(LineIn):
+    calibrated: bool = False
+
+
+class LineOut(LineItemIn):
+    id: int
+    diameter_m: float
+
+
+class LeaderSectionIn(Schema):
+    length_m: Annotated[float, Field(ge=0.05, le=12)]
+    diameter_m: Annotated[float, Field(ge=0.00005, le=0.001)]
+    material: Literal["fluorocarbon", "nylon"] = "fluorocarbon"
+
+
+class LeaderIn(Schema):
+    name: Name
+    sections: Annotated[list[LeaderSectionIn], Field(min_length=1, max_length=12)]
+
+
+class LeaderOut(LeaderIn):
+    id: int
+    length_m: float
+
+
+class FlyIn(Schema):
+    name: Name
+    hook_size: int
+    dressing: Literal["slim", "medium", "bulky"] = "medium"
+    wire: Literal["fine", "standard", "heavy"] = "standard"
+    bead: Literal["none", "glass", "brass", "tungsten"] = "none"
+    bead_mm: Annotated[float, Field(ge=0, le=6)] = 0.0
+    foam_mm3: Annotated[float, Field(ge=0, le=1000)] = 0.0
+
+
+class FlyItemIn(FlyIn):
+    imitates: Annotated[str, Field(max_length=60)] = ""
+    colour: Annotated[str, Field(max_length=30)] = ""
+
+
+class FlyOut(FlyItemIn):
+    """`sink_rate_mps` is what the fly does on its own in water of 10 C; negative if it floats."""
+
+    id: int
+    sink_rate_mps: float
+
+
+class LinePage(Schema):
+    items: list[LineOut]
+    count: int
+
+
+class LeaderPage(Schema):
+    items: list[LeaderOut]
+    count: int
+
+
+class FlyPage(Schema):
+    items: list[FlyOut]
+    count: int

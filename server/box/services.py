@@ -1,0 +1,65 @@
+"""Keep the box, and turn stored tackle into the core's."""
+
+from __future__ import annotations
+
+from typing import Any, TypeVar
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+
+from accounts.models import User
+from box.models import Fly, Leader, Line, Owned
+from box.starter import STARTER_FLIES, STARTER_LEADERS, STARTER_LINES
+from stillthread.tackle import flies, leaders, lines
+
+Item = TypeVar("Item", bound=Owned)
+
+
+def items_of(kind: type[Item], owner: User) -> QuerySet[Item]:
+    return kind._default_manager.filter(owner=owner)
+
+
+def item_of(kind: type[Item], owner: User, item_id: int) -> Item:
+    """Return the owner's line, leader or fly, or 404."""
+    return get_object_or_404(items_of(kind, owner), pk=item_id)
+
+
+def core_line(fields: dict[str, Any]) -> lines.Line:
+    return lines.Line(fields["name"], fields["class_key"], fields["number"], fields["sink_rate_mps"])
+
+
+def core_leader(fields: dict[str, Any]) -> leaders.Leader:
+    sections = tuple(leaders.LeaderSection(s["length_m"], s["diameter_m"], s["material"]) for s in fields["sections"])
+    return leaders.Leader(fields["name"], sections)
+
+
+def core_fly(fields: dict[str, Any]) -> flies.Fly:
+    return flies.Fly(
+        fields["name"],
+        fields["hook_size"],
+        fields.get("dressing", "medium"),
+        fields.get("wire", "standard"),
+        fields.get("bead", "none"),
+        fields.get("bead_mm", 0.0),
+        fields.get("foam_mm3", 0.0),
+    )
+
+
+_AS_CORE = {Line: core_line, Leader: core_leader, Fly: core_fly}
+
+
+def save_item(*, item: Item, fields: dict[str, Any]) -> Item:
+    """Store a new or changed item once the core accepts it."""
+    _AS_CORE[type(item)](fields)
+    for name, value in fields.items():
+        setattr(item, name, value)
+    item.save()
+    return item
+
+
+@transaction.atomic
+def give_starter_box(*, owner: User) -> None:
+    Line.objects.bulk_create(Line(owner=owner, **fields) for fields in STARTER_LINES)
+    Leader.objects.bulk_create(Leader(owner=owner, **fields) for fields in STARTER_LEADERS)
+    Fly.objects.bulk_create(Fly(owner=owner, **fields) for fields in STARTER_FLIES)

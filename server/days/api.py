@@ -1,0 +1,89 @@
+"""Routes: the log. A PUT with the device's own id answers 201 the first time and 200 to every resend."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from days import services
+from days.schemas import (
+    DayIn,
+    DayOut,
+    DayPage,
+    EntryIn,
+    EntryOut,
+    EntryPage,
+    LoggedPresentationIn,
+    LoggedPresentationOut,
+    LoggedPresentationPage,
+)
+from project.paging import Limit, Offset, page
+from project.people import person
+from project.problems import Problem
+
+router = Router(tags=["log"])
+
+
+@router.get("/days", operation_id="list_days", response=DayPage)
+def list_days(request: HttpRequest, limit: Limit = 30, offset: Offset = 0) -> dict[str, Any]:
+    """List your days, newest first, with what came of each."""
+    return page(services.days_of(person(request)), limit, offset, services.show_day)
+
+
+@router.get("/days/{day_id}", operation_id="get_day", response={200: DayOut, 404: Problem})
+def get_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
+    """Show one day."""
+    return services.show_day(services.day_of(person(request), day_id))
+
+
+@router.put("/days/{day_id}", operation_id="put_day", response={200: DayOut, 201: DayOut, 404: Problem, 409: Problem, 422: Problem})
+def put_day(request: HttpRequest, day_id: UUID, payload: DayIn) -> Status[Any]:
+    """Begin a day."""
+    day, new = services.put_day(owner=person(request), day_id=day_id, payload=payload)
+    return Status(201 if new else 200, services.show_day(day))
+
+
+@router.get("/days/{day_id}/presentations", operation_id="list_presentations", response={200: LoggedPresentationPage, 404: Problem})
+def list_presentations(request: HttpRequest, day_id: UUID, limit: Limit = 100, offset: Offset = 0) -> dict[str, Any]:
+    """List what was fished on a day, in order."""
+    return page(services.presentations_of(person(request), day_id), limit, offset, services.show_presentation)
+
+
+@router.put(
+    "/days/{day_id}/presentations/{presentation_id}",
+    operation_id="put_presentation",
+    response={200: LoggedPresentationOut, 201: LoggedPresentationOut, 404: Problem, 409: Problem, 422: Problem},
+)
+def put_presentation(request: HttpRequest, day_id: UUID, presentation_id: UUID, payload: LoggedPresentationIn) -> Status[Any]:
+    """Start fishing a presentation."""
+    stored, new = services.put_presentation(
+        owner=person(request), day_id=day_id, presentation_id=presentation_id, payload=payload
+    )
+    return Status(201 if new else 200, services.show_presentation(stored))
+
+
+@router.get("/days/{day_id}/entries", operation_id="list_entries", response={200: EntryPage, 404: Problem})
+def list_entries(request: HttpRequest, day_id: UUID, limit: Limit = 200, offset: Offset = 0) -> dict[str, Any]:
+    """List what happened on a day, in order."""
+    return page(services.entries_of(person(request), day_id), limit, offset)
+
+
+@router.put(
+    "/days/{day_id}/entries/{entry_id}",
+    operation_id="put_entry",
+    response={200: EntryOut, 201: EntryOut, 404: Problem, 409: Problem, 422: Problem},
+)
+def put_entry(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryIn) -> Status[Any]:
+    """Log a cast, or what came of it."""
+    entry, new = services.put_entry(owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload)
+    return Status(201 if new else 200, entry)
+
+
+@router.delete("/days/{day_id}/entries/{entry_id}", operation_id="undo_entry", response={204: None, 404: Problem})
+def undo_entry(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[None]:
+    """Take an entry back."""
+    services.undo_entry(owner=person(request), day_id=day_id, entry_id=entry_id)
+    return Status(204, None)

@@ -1,0 +1,111 @@
+"""The log: days, what was fished in them, and what happened. Ids come from the device, so a resend stores once."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from waters.models import Water
+
+
+class Day(models.Model):
+    """A day's fishing at one water, with the conditions it began under."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="days")
+    water = models.ForeignKey(Water, on_delete=models.PROTECT, related_name="days")
+    at = models.DateTimeField()
+    utc_offset_min = models.SmallIntegerField(default=0)
+    species = models.CharField(max_length=20)
+    wind_speed_ms = models.FloatField()
+    wind_from_deg = models.FloatField()
+    cloud_fraction = models.FloatField()
+    secchi_m = models.FloatField()
+    bottom_depth_m = models.FloatField()
+
+    class Meta:
+        ordering = ["-at", "id"]
+        indexes = [models.Index(fields=["owner", "-at"])]
+
+    def __str__(self) -> str:
+        return f"{self.water} {self.at:%Y-%m-%d}"
+
+
+class DayReading(models.Model):
+    """One temperature at one depth on a day."""
+
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="readings")
+    depth_m = models.FloatField()
+    water_c = models.FloatField()
+
+    class Meta:
+        ordering = ["depth_m"]
+        constraints = [
+            models.UniqueConstraint(fields=["day", "depth_m"], name="one_reading_a_depth"),
+            models.CheckConstraint(condition=Q(water_c__range=(-1, 40)), name="reading_temperature_in_range"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.water_c} C at {self.depth_m} m"
+
+
+class Presentation(models.Model):
+    """What was fished: rig, count and retrieve as they were, and where the simulation put the point fly."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="presentations")
+    started_at = models.DateTimeField()
+    line = models.JSONField()
+    leader = models.JSONField()
+    flies = models.JSONField()
+    cast_m = models.FloatField()
+    count_s = models.FloatField()
+    retrieve_key = models.CharField(max_length=24)
+    retrieve_mps = models.FloatField()
+    low_m = models.FloatField()
+    high_m = models.FloatField()
+    path_s = models.JSONField()
+    path_depth_m = models.JSONField()
+
+    class Meta:
+        ordering = ["started_at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.line['name']}, count {self.count_s:g}"
+
+
+class Entry(models.Model):
+    """Something that happened at a cast. Undoing keeps the row and its time."""
+
+    class Kind(models.TextChoices):
+        CAST = "cast"
+        NOTHING = "nothing"
+        KNOCK = "knock"
+        TAKE = "take"
+        LOST = "lost"
+        LANDED = "landed"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="entries")
+    kind = models.CharField(max_length=8, choices=Kind.choices)
+    at = models.DateTimeField()
+    cast_elapsed_s = models.FloatField(null=True, blank=True)
+    depth_low_m = models.FloatField()
+    depth_high_m = models.FloatField()
+    species = models.CharField(max_length=20, blank=True)
+    length_m = models.FloatField(null=True, blank=True)
+    undone_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(kind__in=["cast", "nothing", "knock", "take", "lost", "landed"]), name="entry_kind"),
+            models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="entry_length_in_range"),
+            models.CheckConstraint(condition=Q(depth_low_m__lte=models.F("depth_high_m")), name="entry_depths_in_order"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.kind} at {self.at:%H:%M}"

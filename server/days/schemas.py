@@ -1,0 +1,86 @@
+"""The log as the API speaks it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+from advice.schemas import ConditionsIn, PresentationIn, ReadingIn
+
+Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
+
+
+class DepthOut(Schema):
+    low_m: float
+    high_m: float
+
+
+class DayOut(Schema):
+    """A day with its conditions and what came of it. `take_depths` are where takes, losses and fish landed came."""
+
+    id: UUID
+    water_id: int
+    water_name: str
+    at: datetime
+    at_local: str
+    species: str
+    wind_speed_ms: float
+    wind_from_deg: float
+    cloud_fraction: float
+    secchi_m: float
+    bottom_depth_m: float
+    readings: list[ReadingIn]
+    counts: dict[str, int]
+    take_depths: list[DepthOut]
+    longest_m: float | None
+
+
+class DayPage(Schema):
+    items: list[DayOut]
+    count: int
+
+
+class DayIn(ConditionsIn):
+    """The conditions under which the day begins; its time may not lie ahead."""
+
+
+class LoggedPresentationIn(PresentationIn):
+    started_at: datetime
+    long_leader_ok: bool = False
+
+
+class LoggedPresentationOut(PresentationIn):
+    id: UUID
+    started_at: datetime
+    low_m: float
+    high_m: float
+
+
+class LoggedPresentationPage(Schema):
+    items: list[LoggedPresentationOut]
+    count: int
+
+
+class EntryIn(Schema):
+    """`cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept."""
+
+    presentation_id: UUID
+    kind: Kind
+    at: datetime
+    cast_elapsed_s: Annotated[float | None, Field(ge=0, le=3600)] = None
+    species: Annotated[str, Field(max_length=20)] = ""
+    length_m: Annotated[float | None, Field(ge=0.02, le=1.5)] = None
+
+
+class EntryOut(EntryIn):
+    id: UUID
+    depth_low_m: float
+    depth_high_m: float
+
+
+class EntryPage(Schema):
+    items: list[EntryOut]
+    count: int

@@ -1,0 +1,192 @@
+"""An invented season: two waters, an angler, and 25 days whose fish follow the same physics as the advice."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+
+from accounts.models import User
+from accounts.services import DEMO_USERNAME, sign_up
+from advice.schemas import PresentationIn, ReadingIn, RigIn
+from advice.services import conditions_of, local_to_utc, presentation_of
+from box.models import Fly, Leader, Line
+from box.services import core_fly, core_leader, core_line, items_of
+from days import services as log
+from days.models import Day
+from days.schemas import DayIn, EntryIn, LoggedPresentationIn
+from stillthread.depth.picture import WaterPicture, read_water
+from stillthread.plan.rank import rank_presentations, water_for
+from stillthread.sinking.cast import CastResult, simulate
+from stillthread.tackle.rig import PlacedFly
+from stillthread.water.seasonal import season_progress, seasonal_ensemble
+from waters.models import Water
+from waters.services import lake_of, save_water
+
+SEED = 20260714
+# Takes in an hour by a fly that is where every feeding fish would take it: ours, an ordinary stocked reservoir.
+TAKES_PER_HOUR = 30.0
+CASTS_A_DAY = (14, 26)
+
+BRENNHOLT = {
+    "name": "Brennholt Reservoir", "latitude_deg": 61.2, "longitude_deg": 9.4, "altitude_m": 412.0, "fetch_km": 2.4,
+    "usual_bottom_depth_m": 9.0, "usual_secchi_m": 3.5, "time_zone": "Etc/GMT-2", "species": "rainbow",
+    "notes": "Upland reservoir of our invention. Drop-off along the north arm at 3 to 5 m.",
+}  # fmt: skip
+TRESCANAS = {
+    "name": "Laguna Trescañas", "latitude_deg": -41.3, "longitude_deg": -71.2, "altitude_m": 780.0, "fetch_km": 3.1,
+    "usual_bottom_depth_m": 7.0, "usual_secchi_m": 5.0, "time_zone": "Etc/GMT+3", "species": "brown",
+    "notes": "Clear southern lagoon of our invention. Reed beds in the west bay.",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Truth:
+    """What the fish really do on a day, which the log only shows through takes."""
+
+    picture: WaterPicture
+    mood: float
+
+    def takes_of(self, result: CastResult, rng: np.random.Generator) -> list[float]:
+        """Return the seconds into the cast at which fish take."""
+        worth = self.picture.belief.worth(result.fly_depth_m[0])
+        step = np.diff(result.time_s, prepend=0.0)
+        rate = TAKES_PER_HOUR * self.mood / 3600.0 * worth * step
+        return [float(result.time_s[i]) for i in np.flatnonzero(rng.random(len(rate)) < rate)][:1]
+
+
+def load_season(*, today: date, days: int = 25) -> User:
+    """Create the demo angler with the season before `today`, or return the one that is there."""
+    known = User.objects.filter(username=DEMO_USERNAME).first()
+    if known:
+        return known
+    rng = np.random.default_rng(SEED)
+    angler = sign_up(username=DEMO_USERNAME, password=uuid.uuid4().hex)
+    angler.set_unusable_password()  # entered by the demo button only
+    angler.save()
+    waters = [save_water(water=Water(owner=angler), changes=fields) for fields in (BRENNHOLT, TRESCANAS)]
+    for i in range(days):
+        # Northern days over the last northern summer, southern ones over the last southern summer.
+        water = waters[0] if i % 5 < 3 else waters[1]
+        on = _season_day(water, today, share=(i + float(rng.random())) / days)
+        _fish_day(angler, water, on, rng)
+    return angler
+
+
+def _season_day(water: Water, today: date, *, share: float) -> date:
+    """Return a day within the last open season of a water, `share` of the way through it."""
+    opens, closes = ((5, 10), (10, 5)) if water.latitude_deg > 0 else ((11, 5), (4, 20))
+    end = date(today.year, *closes)
+    while end >= today:
+        end = date(end.year - 1, *closes)
+    start = date(end.year if opens < closes else end.year - 1, *opens)
+    return start + (end - start) * share
+
+
+def _fish_day(angler: User, water: Water, on: date, rng: np.random.Generator) -> None:
+    hour = float(rng.choice([8.5, 10.0, 11.5, 16.0, 19.0]))
+    begins = datetime(on.year, on.month, on.day) + timedelta(hours=hour)
+    payload = _conditions(water, begins, rng)
+    conditions = conditions_of(angler, payload)
+    picture = read_water(conditions)
+    day_id = _uuid(rng)
+    log.put_day(owner=angler, day_id=day_id, payload=payload)
+    truth = Truth(picture, mood=float(rng.gamma(4.0, 0.25)))
+    at = local_to_utc(begins, water.time_zone)
+    for presentation in _choices(angler, picture, rng):
+        at = _fish_presentation(angler, day_id, presentation, truth, at, rng)
+
+
+def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> DayIn:
+    """Return a believable morning: seasonal water, gusty wind, changing cloud; a full profile on most days."""
+    lake = lake_of(water)
+    progress = float(np.clip(season_progress(lake, begins.date()), 0.0, 1.0))
+    warmest = 19.5 if water.latitude_deg > 0 else 18.0
+    surface_c = round(6.0 + (warmest - 6.0) * float(np.sin(np.pi * min(progress * 1.05, 1.0))) ** 0.8 + float(rng.normal(0, 0.7)), 1)
+    bottom_m = round(float(rng.uniform(0.55, 1.15)) * water.usual_bottom_depth_m, 1)
+    readings = [ReadingIn(depth_m=0.0, water_c=surface_c)]
+    if rng.random() < 0.7:
+        depths = np.arange(1.0, bottom_m, 1.0 if bottom_m < 7 else 1.5)
+        curves, weights = seasonal_ensemble(np.concatenate(([0.0], depths)), surface_c, lake, begins.date())
+        curve = curves[int(rng.choice(len(weights), p=weights))]
+        readings += [
+            ReadingIn(depth_m=float(d), water_c=round(float(c + rng.normal(0, 0.1)), 1)) for d, c in zip(depths, curve[1:], strict=True)
+        ]
+    return DayIn(
+        water_id=water.pk,
+        at_local=begins,
+        readings=readings,
+        wind_speed_ms=round(float(rng.gamma(3.0, 1.2)), 1),
+        wind_from_deg=float(int(rng.normal(235, 50)) % 360),
+        cloud_fraction=round(float(rng.beta(1.2, 1.2)), 1),
+        secchi_m=round(water.usual_secchi_m * float(rng.uniform(0.75, 1.2)), 1),
+        bottom_depth_m=bottom_m,
+    )
+
+
+def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> list[PresentationIn]:
+    """Return two or three presentations as the angler would choose them from a few of the lines."""
+    lines = [vars(line) for line in items_of(Line, angler)]
+    carried = [lines[i] for i in sorted(rng.choice(len(lines), size=4, replace=False))]
+    leader = vars(items_of(Leader, angler)[int(rng.integers(0, 2)) if picture.conditions.bottom_depth_m > 5 else 2])
+    fly = vars(items_of(Fly, angler)[int(rng.integers(0, 7))])
+    ranked = rank_presentations(
+        picture, [core_line(line) for line in carried], core_leader(leader), [PlacedFly(core_fly(fly))], 18.0,
+        counts_s=(0.0, 10.0, 20.0, 40.0), long_leader_ok=True,
+    )  # fmt: skip
+    rigs = []
+    for choice in ranked[: int(rng.integers(2, 4))]:
+        one = choice.presentation
+        line = next(line for line in carried if line["name"] == one.rig.line.name)
+        rigs.append(
+            PresentationIn(
+                rig=RigIn.model_validate({"line": line, "leader": leader, "flies": [{"fly": fly}]}),
+                cast_m=18.0, count_s=one.cast.count_s, retrieve_key=one.cast.retrieve.key,
+                retrieve_mps=one.cast.retrieve.mean_mps,
+            )
+        )  # fmt: skip
+    return rigs
+
+
+def _fish_presentation(
+    angler: User, day_id: uuid.UUID, chosen: PresentationIn, truth: Truth, at: datetime, rng: np.random.Generator
+) -> datetime:
+    """Fish one presentation for a number of casts; return when it ends."""
+    logged = LoggedPresentationIn(**chosen.dict(), started_at=at, long_leader_ok=True)
+    stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
+    one = presentation_of(chosen)
+    result = simulate(one.rig, one.cast, water_for(truth.picture))
+
+    def note(kind: str, when: datetime, **more: Any) -> None:
+        entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)  # type: ignore[arg-type]
+        log.put_entry(owner=angler, day_id=day_id, entry_id=_uuid(rng), payload=entry)
+
+    for _ in range(int(rng.integers(*CASTS_A_DAY)) // 2):
+        note("cast", at)
+        takes = truth.takes_of(result, rng)
+        if takes:
+            elapsed = round(takes[0], 1)
+            outcome = str(rng.choice(["knock", "take", "lost", "landed"], p=[0.3, 0.15, 0.15, 0.4]))
+            more: dict[str, Any] = {"cast_elapsed_s": elapsed}
+            if outcome == "landed":
+                more |= {"species": truth.picture.conditions.species.key, "length_m": round(float(rng.normal(0.40, 0.05)), 2)}
+            note(outcome, at + timedelta(seconds=elapsed), **more)
+            at += timedelta(seconds=elapsed + (180 if outcome == "landed" else 30))
+        else:
+            note("nothing", at + timedelta(seconds=result.duration_s))
+            at += timedelta(seconds=result.duration_s + 15)
+    return at + timedelta(minutes=6)
+
+
+def _uuid(rng: np.random.Generator) -> uuid.UUID:
+    return uuid.UUID(bytes=rng.bytes(16), version=4)
+
+
+def season_summary(angler: User) -> str:
+    days = [log.show_day(day) for day in log.days_of(angler)]
+    landed = sum(day["counts"]["landed"] for day in days)
+    casts = sum(day["counts"]["cast"] for day in days)
+    return f"{Day.objects.filter(owner=angler).count()} days, {casts} casts, {landed} trout landed"

@@ -1,0 +1,30 @@
+"""The HTTP API: every noun's routes under one document, served at /api/docs and /api/openapi.json."""
+
+from __future__ import annotations
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from accounts.api import router as accounts_router
+from advice.api import router as advice_router
+from box.api import router as box_router
+from days.api import router as days_router
+from project import problems
+from waters.api import router as waters_router
+
+api = NinjaAPI(
+    title="Still Thread",
+    version="1",
+    description="All quantities are SI, named with their unit. Sign in with POST /api/session; send the csrftoken cookie "
+    "back as X-CSRFToken.",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url="/openapi.json",
+    urls_namespace="api",
+)
+problems.install(api)
+api.add_router("", accounts_router)
+api.add_router("", waters_router)
+api.add_router("", box_router)
+api.add_router("", days_router)
+api.add_router("", advice_router)

@@ -1,0 +1,79 @@
+"""One shape for every refusal: {code, detail, fields}."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from stillthread.errors import StillthreadError
+
+
+class Problem(Schema):
+    """Why a request was refused. `fields` maps a field's name to its own message, where one is at fault."""
+
+    code: str
+    detail: str
+    fields: dict[str, str] = {}
+
+
+class Refused(Exception):
+    """A refusal by a service: an HTTP status with a stable code."""
+
+    def __init__(self, status: int, code: str, detail: str, fields: dict[str, str] | None = None) -> None:
+        super().__init__(detail)
+        self.status, self.code, self.detail, self.fields = status, code, detail, fields or {}
+
+
+def problem(status: int, code: str, detail: str, fields: dict[str, str] | None = None) -> JsonResponse:
+    return JsonResponse({"code": code, "detail": detail, "fields": fields or {}}, status=status)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """Answer a request whose CSRF token is missing or wrong, in the API's own shape."""
+    return problem(403, "csrf", "The page is out of date. Reload it and try again.")
+
+
+_STATUS_CODES = {401: "signed_out", 403: "forbidden", 404: "not_found", 405: "method_not_allowed", 429: "too_many_tries"}
+
+
+def _validation_fields(errors: list[dict[str, Any]]) -> dict[str, str]:
+    """Return the first message of each field, its path without the framework's outer names."""
+    fields: dict[str, str] = {}
+    for error in errors:
+        path = [str(part) for part in error["loc"] if part not in {"body", "payload", "query", "path", "form", "file"}]
+        message = str(error["msg"]).removeprefix("Value error, ")
+        fields.setdefault(".".join(path) or "body", message)
+    return fields
+
+
+def install(api: NinjaAPI) -> None:
+    """Give `api` one handler per kind of refusal."""
+
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, error: Refused) -> HttpResponse:
+        return problem(error.status, error.code, error.detail, error.fields)
+
+    @api.exception_handler(StillthreadError)
+    def core_refused(request: HttpRequest, error: StillthreadError) -> HttpResponse:
+        return problem(422, error.code, error.message, {error.field: error.message} if error.field else {})
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        fields = _validation_fields(error.errors)
+        name, message = next(iter(fields.items()), ("body", "not readable"))
+        return problem(422, "invalid", f"{name}: {message}", fields)
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return problem(401, "signed_out", "Sign in first.")
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return problem(404, "not_found", "There is no such thing here.")
+
+    @api.exception_handler(HttpError)
+    def other(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return problem(error.status_code, _STATUS_CODES.get(error.status_code, "refused"), str(error))

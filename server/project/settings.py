@@ -1,0 +1,184 @@
+"""Settings: safe for production as they stand; the environment loosens them for a demo on one machine.
+
+STILLTHREAD_SECRET_KEY   required, unless STILLTHREAD_LOCAL is set
+STILLTHREAD_HOSTS        host names served, separated by commas
+STILLTHREAD_DB           path of the SQLite file
+STILLTHREAD_LOCAL=1      plain http on this machine only, no secret needed
+STILLTHREAD_DEMO=1       a visitor may enter as the demo angler
+"""
+
+from __future__ import annotations
+
+import mimetypes
+import os
+from datetime import timedelta
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+from django.core.management.utils import get_random_secret_key
+
+SERVER_DIR = Path(__file__).resolve().parent.parent
+ROOT_DIR = SERVER_DIR.parent
+WEB_BUILD_DIR = ROOT_DIR / "web" / "dist"
+
+LOCAL = os.environ.get("STILLTHREAD_LOCAL") == "1"
+DEMO = os.environ.get("STILLTHREAD_DEMO") == "1"
+DEBUG = False
+
+
+def _secret_key() -> str:
+    key = os.environ.get("STILLTHREAD_SECRET_KEY", "")
+    if key:
+        return key
+    if not LOCAL:
+        raise ImproperlyConfigured("Set STILLTHREAD_SECRET_KEY to a long random text.")
+    # Kept between starts, so that a local visitor stays signed in.
+    kept = ROOT_DIR / "var" / "secret-key"
+    kept.parent.mkdir(exist_ok=True)
+    if not kept.exists():
+        kept.write_text(get_random_secret_key())
+        kept.chmod(0o600)
+    return kept.read_text()
+
+
+SECRET_KEY = _secret_key()
+ALLOWED_HOSTS = [h for h in os.environ.get("STILLTHREAD_HOSTS", "127.0.0.1,localhost").split(",") if h]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "ninja",
+    "accounts",
+    "waters",
+    "box",
+    "days",
+    "advice",
+    "demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "project.urls"
+WSGI_APPLICATION = "project.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": os.environ.get("STILLTHREAD_DB", str(ROOT_DIR / "var" / "stillthread.sqlite3")),
+        # Log entries are precious: writers queue instead of failing, and an acknowledged entry is on the disk.
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        },
+        # A file, since the browser tests' live server reads the database from other threads.
+        "TEST": {"NAME": str(ROOT_DIR / "var" / "test.sqlite3")},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CONN_MAX_AGE = 0
+
+AUTH_USER_MODEL = "accounts.User"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_ENABLE_ADMIN = False
+AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W006"]  # the IP address is part of the lockout, together with the name
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+USE_I18N = False
+
+STATIC_URL = "/static/"
+STATIC_ROOT = ROOT_DIR / "var" / "static"
+# The built web part is served at the root, so that its service worker may govern every page.
+WHITENOISE_ROOT = WEB_BUILD_DIR if WEB_BUILD_DIR.is_dir() else None
+WHITENOISE_INDEX_FILE = False
+WHITENOISE_AUTOREFRESH = False
+WHITENOISE_MAX_AGE = 60
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
+mimetypes.add_type("application/manifest+json", ".webmanifest")
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
+    """Say whether a file's name holds its own hash, so that browsers may keep it for good."""
+    return url.startswith("/assets/")
+
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_AGE = SESSION_COOKIE_AGE
+CSRF_FAILURE_VIEW = "project.problems.csrf_failure"
+X_FRAME_OPTIONS = "DENY"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+if not LOCAL:
+    SESSION_COOKIE_SECURE = True
+    CSRF_COOKIE_SECURE = True
+    SECURE_SSL_REDIRECT = True
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = True
+    SECURE_HSTS_PRELOAD = True
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        # React sets positions through the style attribute of single elements; no style element or script is inline.
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "worker-src": [SELF],
+        "manifest-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

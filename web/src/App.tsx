@@ -1,0 +1,137 @@
+/** The shell: who is here, which step, and what still waits to be sent. */
+import { lazy, Suspense, useEffect } from 'react'
+import { BrowserRouter, Navigate, NavLink, Route, Routes, useNavigate } from 'react-router'
+import { AccountMenu } from './account/AccountMenu'
+import { flush } from './offline/outbox'
+import { OutingProvider } from './state/outing'
+import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
+import { FishPage } from './steps/fish/FishPage'
+import { writeAs } from './steps/fish/outbox'
+import { ReadPage } from './steps/read/ReadPage'
+import { RigPage } from './steps/rig/RigPage'
+import { Trouble, Waiting } from './ui/Notice'
+import { WelcomePage } from './welcome/WelcomePage'
+
+const LookBackPage = lazy(() =>
+  import('./steps/lookback/LookBackPage').then((m) => ({ default: m.LookBackPage })),
+)
+const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
+const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
+const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
+
+const STEPS = [
+  { to: '/read', text: 'Read', key: '1' },
+  { to: '/rig', text: 'Rig', key: '2' },
+  { to: '/fish', text: 'Fish', key: '3' },
+  { to: '/log', text: 'Look back', key: '4' },
+] as const
+const PLACES = [
+  { to: '/waters', text: 'Waters', key: '5' },
+  { to: '/box', text: 'Box', key: '6' },
+] as const
+const RESEND_MS = 20_000
+
+export function App() {
+  const session = useSession()
+  if (session.isError) return <Trouble error={session.error} />
+  if (!session.data) return <Waiting what="Opening…" />
+  if (!session.data.username) return <WelcomePage session={session.data} />
+  return (
+    <PersonProvider session={session.data}>
+      <OutingProvider key={session.data.username} username={session.data.username}>
+        <BrowserRouter>
+          <Shell />
+        </BrowserRouter>
+      </OutingProvider>
+    </PersonProvider>
+  )
+}
+
+function Shell() {
+  const { username } = usePerson()
+  const { theme } = useUnits()
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme
+  }, [theme])
+  useEffect(() => {
+    writeAs(username)
+    const send = () => void flush(username)
+    send()
+    const timer = setInterval(send, RESEND_MS)
+    window.addEventListener('online', send)
+    return () => {
+      clearInterval(timer)
+      window.removeEventListener('online', send)
+    }
+  }, [username])
+  return (
+    <div className="flex min-h-full flex-col">
+      <Header />
+      <main className="grow">
+        <Suspense fallback={<Waiting what="Opening…" />}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/read" replace />} />
+            <Route path="/read" element={<ReadPage />} />
+            <Route path="/rig" element={<RigPage />} />
+            <Route path="/fish" element={<FishPage />} />
+            <Route path="/log" element={<LookBackPage />} />
+            <Route path="/log/:dayId" element={<DayPage />} />
+            <Route path="/waters" element={<WatersPage />} />
+            <Route path="/box" element={<BoxPage />} />
+            <Route path="*" element={<Lost />} />
+          </Routes>
+        </Suspense>
+      </main>
+    </div>
+  )
+}
+
+function Header() {
+  const navigate = useNavigate()
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof Element && event.target.closest('input, select, textarea, [contenteditable]')
+      if (typing || event.ctrlKey || event.metaKey || event.altKey) return
+      const step = [...STEPS, ...PLACES].find((s) => s.key === event.key)
+      if (step) void navigate(step.to)
+    }
+    window.addEventListener('keydown', press)
+    return () => window.removeEventListener('keydown', press)
+  }, [navigate])
+  const link = ({ isActive }: { isActive: boolean }) =>
+    `flex min-h-11 items-center border-b-4 px-1 font-semibold sm:px-2 ${isActive ? 'border-hot' : 'border-transparent'}`
+  return (
+    <header className="flex flex-wrap items-center gap-x-3 border-b-2 border-ink px-3 sm:gap-x-6 lg:px-6">
+      <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
+        Still Thread
+      </NavLink>
+      <nav aria-label="Steps" className="flex gap-x-2 sm:gap-x-3">
+        {STEPS.map((step) => (
+          <NavLink key={step.to} to={step.to} className={link} aria-keyshortcuts={step.key}>
+            {step.text}
+          </NavLink>
+        ))}
+      </nav>
+      <nav aria-label="What you have" className="ml-auto flex gap-x-2 sm:gap-x-3">
+        {PLACES.map((place) => (
+          <NavLink key={place.to} to={place.to} className={link} aria-keyshortcuts={place.key}>
+            {place.text}
+          </NavLink>
+        ))}
+      </nav>
+      <AccountMenu />
+    </header>
+  )
+}
+
+function Lost() {
+  return (
+    <section className="p-6">
+      <h1 className="plate text-3xl font-bold">No such page</h1>
+      <NavLink to="/read" className="underline">
+        Read the water
+      </NavLink>
+    </section>
+  )
+}

@@ -1,0 +1,71 @@
+/** Units, theme, sound, and the way out: switchable on the spot. */
+import { useQueryClient } from '@tanstack/react-query'
+import { Popover } from 'radix-ui'
+import { answer, client, type Preferences } from '../api/client'
+import { SESSION_KEY, useChangePreferences, usePerson, useUnits } from '../state/person'
+import { Button } from '../ui/Button'
+import { Segments } from '../ui/Segments'
+
+const UNIT_CHOICES: { key: keyof Preferences; label: string; options: string[] }[] = [
+  { key: 'depth_unit', label: 'Depth', options: ['m', 'ft'] },
+  { key: 'temperature_unit', label: 'Temperature', options: ['C', 'F'] },
+  { key: 'line_speed_unit', label: 'Sink rate and retrieve', options: ['cm/s', 'in/s'] },
+  { key: 'wind_unit', label: 'Wind', options: ['m/s', 'mph', 'kn', 'Bft'] },
+  { key: 'fish_length_unit', label: 'Fish length', options: ['cm', 'in'] },
+  { key: 'mass_unit', label: 'Fish weight', options: ['kg', 'lb'] },
+  { key: 'theme', label: 'Light', options: ['light', 'dusk'] },
+]
+
+export function AccountMenu() {
+  const { username } = usePerson()
+  const units = useUnits()
+  const change = useChangePreferences()
+  const queries = useQueryClient()
+  async function leave() {
+    await answer(client.DELETE('/api/session'))
+    queries.clear()
+    await queries.invalidateQueries({ queryKey: SESSION_KEY })
+    window.location.assign('/')
+  }
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button className="min-h-11 shrink-0 px-3 text-sm">Units &amp; you</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="Units and account"
+          className="z-20 max-h-[82vh] w-[330px] space-y-2 overflow-y-auto border-2 border-ink bg-paper p-4"
+        >
+          {UNIT_CHOICES.map(({ key, label, options }) => (
+            <Segments
+              key={key}
+              label={label}
+              value={String(units[key])}
+              options={options.map((value) => ({
+                value,
+                text: value === 'C' || value === 'F' ? `°${value}` : value,
+              }))}
+              onValueChange={(value) => change.mutate({ [key]: value })}
+            />
+          ))}
+          <Segments
+            label="Sound at the count"
+            value={units.sound_on ? 'on' : 'off'}
+            options={[
+              { value: 'on', text: 'on' },
+              { value: 'off', text: 'off' },
+            ]}
+            onValueChange={(value) => change.mutate({ sound_on: value === 'on' })}
+          />
+          <div className="flex items-center justify-between border-t-2 border-ink pt-2">
+            <span className="truncate font-semibold">{username}</span>
+            <Button onClick={() => void leave()}>Sign out</Button>
+          </div>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

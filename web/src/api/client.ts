@@ -1,0 +1,78 @@
+/** The one way to the server: typed by the generated contract, with one shape for every refusal. */
+import createClient, { type Middleware } from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Picture = Schemas['PictureOut']
+export type Plan = Schemas['PlanOut']
+export type Choice = Schemas['ChoiceOut']
+export type Simulation = Schemas['SimulationOut']
+export type Conditions = Schemas['ConditionsIn']
+export type Phrase = Schemas['PhraseOut']
+export type Preferences = Schemas['PreferencesOut']
+export type Session = Schemas['SessionOut']
+export type Water = Schemas['WaterOut']
+export type Day = Schemas['DayOut']
+export type Band = Schemas['BandOut']
+
+/** Why the server said no: `fields` maps a field's name to its own message. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly fields: Record<string, string>,
+  ) {
+    super(detail)
+  }
+
+  /** The message of the first field whose dotted name ends in one of these names. */
+  at(...names: string[]): string | undefined {
+    return Object.entries(this.fields).find(([path]) => names.includes(path.split('.').at(-1) ?? ''))?.[1]
+  }
+}
+
+export class NoConnection extends Error {
+  constructor() {
+    super('No connection. What you log is kept on this device and sent later.')
+  }
+}
+
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
+}
+
+const withCsrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken())
+    return request
+  },
+}
+
+export const client = createClient<paths>({ baseUrl: '', credentials: 'same-origin' })
+client.use(withCsrf)
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+function isProblem(value: unknown): value is Schemas['Problem'] {
+  return typeof value === 'object' && value !== null && 'code' in value && 'detail' in value
+}
+
+/** Unwrap an answer, or throw `Refusal` or `NoConnection`. */
+export async function answer<T>(pending: Promise<Answer<T>>): Promise<T> {
+  let result: Answer<T>
+  try {
+    result = await pending
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error
+    throw new NoConnection()
+  }
+  if (result.response.ok) return result.data as T
+  const { error, response } = result
+  if (isProblem(error)) throw new Refusal(response.status, error.code, error.detail, error.fields ?? {})
+  throw new Refusal(response.status, 'server', `The server could not answer (${response.status}).`, {})
+}

@@ -1,0 +1,86 @@
+/** Remote state, one hook per question asked of the server. */
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { answer, client, type Schemas } from './client'
+
+const LONG_MS = 5 * 60_000
+
+export function useWaters() {
+  return useQuery({
+    queryKey: ['waters'],
+    queryFn: () => answer(client.GET('/api/waters', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function useTrade() {
+  return useQuery({
+    queryKey: ['trade'],
+    queryFn: () => answer(client.GET('/api/trade')),
+    staleTime: Infinity,
+  })
+}
+
+export function useLines() {
+  return useQuery({
+    queryKey: ['lines'],
+    queryFn: () => answer(client.GET('/api/lines', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function useLeaders() {
+  return useQuery({
+    queryKey: ['leaders'],
+    queryFn: () => answer(client.GET('/api/leaders', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function useFlies() {
+  return useQuery({
+    queryKey: ['flies'],
+    queryFn: () => answer(client.GET('/api/flies', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
+  return useQuery({
+    queryKey: ['picture', conditions],
+    queryFn: ({ signal }) =>
+      answer(client.POST('/api/pictures', { body: conditions as Schemas['ConditionsIn'], signal })),
+    enabled: conditions !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
+export function usePlan(body: Schemas['PlanIn'] | null) {
+  return useQuery({
+    queryKey: ['plan', body],
+    queryFn: ({ signal }) => answer(client.POST('/api/plans', { body: body as Schemas['PlanIn'], signal })),
+    enabled: body !== null,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
+export function useSimulation(body: Schemas['SimulationIn'] | null) {
+  return useQuery({
+    queryKey: ['simulation', body],
+    queryFn: ({ signal }) =>
+      answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
+export function useDays() {
+  return useQuery({
+    queryKey: ['days'],
+    queryFn: () => answer(client.GET('/api/days', { params: { query: { limit: 60 } } })),
+  })
+}

@@ -1,0 +1,235 @@
+/** Box: lines with their real rates, leaders, flies and how they sink. */
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client, type Schemas } from '../api/client'
+import { useFlies, useLeaders, useLines, useTrade } from '../api/hooks'
+import { format } from '../format/units'
+import { useUnits } from '../state/person'
+import { Button } from '../ui/Button'
+import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
+import { Trouble, Waiting } from '../ui/Notice'
+
+export function BoxPage() {
+  const lines = useLines()
+  const leaders = useLeaders()
+  const flies = useFlies()
+  const units = useUnits()
+  const error = lines.error ?? leaders.error ?? flies.error
+  if (error) return <Trouble error={error} />
+  if (!lines.data || !leaders.data || !flies.data) return <Waiting what="Opening the box…" />
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-x-10 gap-y-6 px-4 py-4 lg:grid-cols-[1.2fr_1fr_1.1fr] lg:px-6">
+      <section>
+        <h1 className="plate text-3xl font-bold">Lines</h1>
+        <p className="text-sm text-soft">
+          A label is not a measurement: count a line down to a known bottom and put its real rate here.
+        </p>
+        <ul className="mt-2">
+          {lines.data.items.map((line) => (
+            <LineRow key={`${line.id}:${line.sink_rate_mps}`} line={line} />
+          ))}
+        </ul>
+        <NewLine />
+      </section>
+      <section>
+        <h2 className="plate text-3xl font-bold">Leaders</h2>
+        <ul className="mt-2">
+          {leaders.data.items.map((leader) => (
+            <li key={leader.id} className="border-t-2 border-ink py-2">
+              <p className="font-semibold">{leader.name}</p>
+              <LeaderDrawing leader={leader} />
+              <p className="text-sm text-soft">
+                {leader.sections
+                  .map(
+                    (s) =>
+                      `${format('depth', s.length_m, units)} of ${(1000 * s.diameter_m).toFixed(2)} mm ${s.material}`,
+                  )
+                  .join(', ')}
+              </p>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section>
+        <h2 className="plate text-3xl font-bold">Flies</h2>
+        <ul className="mt-2">
+          {flies.data.items.map((fly) => (
+            <li
+              key={fly.id}
+              className="flex justify-between gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink"
+            >
+              <span>
+                <strong>{fly.name}</strong>
+                <span className="block text-sm text-soft">
+                  {fly.imitates}, size {fly.hook_size}
+                  {fly.bead !== 'none' && `, ${fly.bead_mm} mm ${fly.bead}`}
+                </span>
+              </span>
+              <span className="shrink-0 text-right">
+                {fly.sink_rate_mps < 0 ? 'rises' : 'sinks'}
+                <strong className="block">{format('lineSpeed', Math.abs(fly.sink_rate_mps), units)}</strong>
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  )
+}
+
+function LineRow({ line }: { line: Schemas['LineOut'] }) {
+  const queries = useQueryClient()
+  const [rate, setRate] = useState(line.sink_rate_mps)
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ['lines'] })
+    await queries.invalidateQueries({ queryKey: ['plan'] })
+  }
+  const path = { line_id: line.id }
+  const save = useMutation({
+    mutationFn: () =>
+      answer(
+        client.PUT('/api/lines/{line_id}', {
+          params: { path },
+          body: { ...line, sink_rate_mps: rate, calibrated: true },
+        }),
+      ),
+    onSuccess: refresh,
+  })
+  const remove = useMutation({
+    mutationFn: () => answer(client.DELETE('/api/lines/{line_id}', { params: { path } })),
+    onSuccess: refresh,
+  })
+  const floats = line.class_key === 'floating'
+  return (
+    <li className="grid grid-cols-[1fr_7.5rem_auto] items-center gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink">
+      <span>
+        <strong>{line.name}</strong>
+        <span className="block text-sm text-soft">
+          number {line.number}, {(1000 * line.diameter_m).toFixed(2)} mm
+          {line.calibrated ? ', measured' : ', by its label'}
+        </span>
+      </span>
+      {floats ? (
+        <span className="text-soft">floats</span>
+      ) : (
+        <QuantityField
+          label={`Sinks`}
+          quantity="lineSpeed"
+          value={rate}
+          least={0.002}
+          most={0.3}
+          onValueChange={setRate}
+        />
+      )}
+      {rate !== line.sink_rate_mps ? (
+        <Button look="hot" onClick={() => save.mutate()}>
+          Keep
+        </Button>
+      ) : (
+        <Button look="quiet" aria-label={`Take ${line.name} out of the box`} onClick={() => remove.mutate()}>
+          Out
+        </Button>
+      )}
+      {(save.error ?? remove.error) && <Trouble error={save.error ?? remove.error} />}
+    </li>
+  )
+}
+
+function NewLine() {
+  const queries = useQueryClient()
+  const trade = useTrade()
+  const [name, setName] = useState('')
+  const [key, setKey] = useState('intermediate')
+  const [number, setNumber] = useState('6')
+  const kind = trade.data?.line_classes.find((c) => c.key === key)
+  const add = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST('/api/lines', {
+          body: {
+            name: name.trim() || (kind?.name ?? key),
+            class_key: key,
+            number: Number(number),
+            sink_rate_mps: kind?.label_sink_rate_mps ?? 0,
+            calibrated: false,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      setName('')
+      await queries.invalidateQueries({ queryKey: ['lines'] })
+      await queries.invalidateQueries({ queryKey: ['plan'] })
+    },
+  })
+  return (
+    <form
+      aria-label="New line"
+      className="mt-3 grid grid-cols-[1fr_1fr_4rem_auto] items-end gap-2 border-t-2 border-ink pt-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        add.mutate()
+      }}
+    >
+      <Field label="Name">
+        {({ id }) => (
+          <input
+            id={id}
+            className={CONTROL}
+            maxLength={80}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        )}
+      </Field>
+      <ChoiceField
+        label="Class"
+        value={key}
+        options={(trade.data?.line_classes ?? []).map((c) => ({ value: c.key, text: c.name }))}
+        onValueChange={setKey}
+      />
+      <ChoiceField
+        label="No."
+        value={number}
+        options={['4', '5', '6', '7', '8'].map((n) => ({ value: n, text: n }))}
+        onValueChange={setNumber}
+      />
+      <Button type="submit" disabled={add.isPending}>
+        Add
+      </Button>
+      {add.error && <Trouble error={add.error} />}
+    </form>
+  )
+}
+
+function LeaderDrawing({ leader }: { leader: Schemas['LeaderOut'] }) {
+  const width = 300
+  const starts = leader.sections.map((_, i) =>
+    leader.sections.slice(0, i).reduce((sum, s) => sum + s.length_m, 0),
+  )
+  return (
+    <svg
+      width="100%"
+      height="22"
+      viewBox={`0 0 ${width} 22`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+      className="my-1 block"
+    >
+      {leader.sections.map((section, i) => {
+        const x = (width * (starts[i] ?? 0)) / leader.length_m
+        return (
+          <g key={i} stroke="var(--ink)">
+            <line
+              x1={x}
+              x2={x + (width * section.length_m) / leader.length_m}
+              y1="11"
+              y2="11"
+              strokeWidth={section.diameter_m * 12000}
+            />
+            {i > 0 && <line x1={x} x2={x} y1="4" y2="18" strokeWidth="1.5" />}
+          </g>
+        )
+      })}
+    </svg>
+  )
+}

@@ -1,0 +1,104 @@
+/** Where they feed, as a ridge from the right; where the fly spends its time, as bars from the left. They should meet. */
+import { area, curveMonotoneY } from 'd3-shape'
+import type { Picture, Simulation } from '../api/client'
+import { range } from '../format/units'
+import { useUnits } from '../state/person'
+import type { Geometry } from './geometry'
+
+export function FeedingLane({
+  geometry,
+  picture,
+  simulation,
+}: {
+  geometry: Geometry
+  picture: Picture
+  simulation?: Simulation | undefined
+}) {
+  const units = useUnits()
+  const { y, feeding: lane } = geometry
+  const { depth_m } = picture.profile
+  const density = picture.belief.density_pm
+  const densest = Math.max(...density, 1e-6)
+  const right = lane.left + lane.width
+  const reach = lane.width * (simulation ? 0.62 : 0.8)
+  const ridge = area<number>()
+    .y((i) => y(depth_m[i] ?? 0))
+    .x0(right)
+    .x1((i) => right - (reach * (density[i] ?? 0)) / densest)
+    .curve(curveMonotoneY)
+  const bars = simulation ? layerBars(simulation, picture.bottom_depth_m) : []
+  const longest = Math.max(...bars.map((bar) => bar.seconds), 1)
+  const narrow = lane.width < 100
+  const band = picture.belief.main_band
+  const middle = y((band.top_m + band.bottom_m) / 2)
+  return (
+    <g>
+      <text
+        x={right}
+        y={16}
+        textAnchor="end"
+        className="plate"
+        fontSize={13}
+        fontWeight={600}
+        fill="var(--soft)"
+      >
+        {narrow ? 'Feeding' : 'Where they feed'}
+      </text>
+      {simulation && !narrow && (
+        <text x={lane.left} y={34} className="plate" fontSize={12} fontWeight={600} fill="var(--hot)">
+          fly’s time
+        </text>
+      )}
+      <path
+        d={ridge(depth_m.map((_, i) => i)) ?? ''}
+        fill="var(--fish)"
+        stroke="var(--fish-ink)"
+        strokeWidth={1.5}
+      />
+      {bars.map((bar) => (
+        <rect
+          key={bar.top}
+          x={lane.left}
+          y={y(bar.top) + 0.5}
+          width={(lane.width * 0.5 * bar.seconds) / longest}
+          height={Math.max(y(bar.bottom) - y(bar.top) - 1, 1)}
+          fill="var(--hot)"
+          fillOpacity={0.85}
+        />
+      ))}
+      <g
+        fill="var(--fish-ink)"
+        textAnchor="end"
+        stroke="var(--fish)"
+        strokeWidth={4}
+        paintOrder="stroke"
+        strokeLinejoin="round"
+      >
+        <text x={right - 8} y={middle - 2} fontSize={narrow ? 13 : 15} fontWeight={700}>
+          {range('depth', band.top_m, band.bottom_m, units)}
+        </text>
+        {!narrow && (
+          <text x={right - 8} y={middle + 16} fontSize={12} className="plate" fontWeight={600}>
+            6 chances in 10
+          </text>
+        )}
+      </g>
+    </g>
+  )
+}
+
+/** Seconds of a cast in layers of a quarter metre. */
+function layerBars(
+  simulation: Simulation,
+  bottomM: number,
+): { top: number; bottom: number; seconds: number }[] {
+  const size = bottomM > 12 ? 0.5 : 0.25
+  const per = Math.round(size / simulation.layer_m)
+  const bars = []
+  for (let i = 0; i < simulation.layer_s.length; i += per) {
+    const top = i * simulation.layer_m
+    const seconds = simulation.layer_s.slice(i, i + per).reduce((sum, s) => sum + s, 0)
+    if (top < bottomM) bars.push({ top, bottom: Math.min(top + size, bottomM), seconds })
+  }
+  return bars
+}

@@ -1,0 +1,160 @@
+/** Temperature against depth: what was read as dots, what is guessed as a widening ribbon. */
+import { extent } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
+import { area, curveLinear, line } from 'd3-shape'
+import { useId } from 'react'
+import type { Picture } from '../api/client'
+import { number, toShown } from '../format/units'
+import { useUnits } from '../state/person'
+import type { Geometry } from './geometry'
+
+export function TemperatureLane({ geometry, picture }: { geometry: Geometry; picture: Picture }) {
+  const units = useUnits()
+  const hatch = useId()
+  const { y, temperature: lane } = geometry
+  const { depth_m, water_c, spread_c } = picture.profile
+  const at = depth_m.map((_, i) => i)
+  const low = (i: number) => (water_c[i] ?? 0) - (spread_c[i] ?? 0)
+  const high = (i: number) => (water_c[i] ?? 0) + (spread_c[i] ?? 0)
+  const [coldest = 0, warmest = 20] = extent([...at.map(low), ...at.map(high)])
+  const x = scaleLinear()
+    .domain([coldest - 1, warmest + 1])
+    .range([lane.left + 8, lane.left + lane.width - 8])
+  const depth = (i: number) => y(depth_m[i] ?? 0)
+  const ribbon = area<number>()
+    .x0((i) => x(low(i)))
+    .x1((i) => x(high(i)))
+    .y(depth)
+    .curve(curveLinear)
+  const thread = line<number>()
+    .x((i) => x(water_c[i] ?? 0))
+    .y(depth)
+  const measured = picture.profile.measured_to_m
+  const deepReading = picture.readings.at(-1)
+  const thermocline = picture.layers.thermocline_m
+  const wide = lane.width > 100
+  return (
+    <g>
+      <defs>
+        <pattern id={hatch} width={7} height={7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1={0} x2={0} y1={0} y2={7} stroke="var(--calm)" strokeWidth={1.4} strokeOpacity={0.55} />
+        </pattern>
+      </defs>
+      <text x={lane.left + 8} y={16} className="plate" fontSize={13} fontWeight={600} fill="var(--soft)">
+        {wide ? 'Temperature' : 'Temp.'}
+      </text>
+      <text
+        x={lane.left + lane.width - 8}
+        y={16}
+        textAnchor="end"
+        className="plate"
+        fontSize={12}
+        fill="var(--soft)"
+      >
+        °{units.temperature_unit}
+      </text>
+      {picture.comfort_bands.map((band) => (
+        <g key={band.top_m}>
+          <rect
+            x={lane.left}
+            width={lane.width}
+            y={y(band.top_m)}
+            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
+            fill={`url(#${hatch})`}
+          />
+          <rect
+            x={lane.left}
+            width={4}
+            y={y(band.top_m)}
+            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
+            fill="var(--calm)"
+          />
+        </g>
+      ))}
+      <path d={ribbon(at) ?? ''} fill="var(--ink)" fillOpacity={0.16} />
+      <path
+        d={thread(at.filter((i) => (depth_m[i] ?? 0) <= measured + 0.06)) ?? ''}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={2.25}
+      />
+      <path
+        d={thread(at.filter((i) => (depth_m[i] ?? 0) >= measured - 0.06)) ?? ''}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={2}
+        strokeDasharray="3 4"
+      />
+      {picture.readings
+        .filter((r) => r.depth_m <= picture.bottom_depth_m)
+        .map((r) => (
+          <circle
+            key={r.depth_m}
+            cx={x(r.water_c)}
+            cy={y(r.depth_m)}
+            r={3.6}
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            strokeWidth={2}
+          />
+        ))}
+      <Value x={x(water_c[0] ?? 0)} y={y(0) - 8} text={number('temperature', water_c[0] ?? 0, units)} />
+      {deepReading && (
+        <Value
+          x={Math.min(x(water_c.at(-1) ?? 0), lane.left + lane.width - 26)}
+          y={y(picture.bottom_depth_m) + 18}
+          text={`${measured < picture.bottom_depth_m - 0.5 ? '≈' : ''}${toShown('temperature', water_c.at(-1) ?? 0, units).toFixed(0)}`}
+        />
+      )}
+      {wide && picture.comfort_bands[0] && (
+        <Haloed
+          x={lane.left + 10}
+          y={Math.min(y(picture.comfort_bands[0].top_m) + 20, geometry.bottom - 8)}
+          text="comfortable"
+          fill="var(--calm)"
+        />
+      )}
+      {thermocline !== null && (
+        <g>
+          <line
+            x1={lane.left}
+            x2={geometry.section.left + geometry.section.width}
+            y1={y(thermocline)}
+            y2={y(thermocline)}
+            stroke="var(--ink)"
+            strokeWidth={1.25}
+            strokeDasharray="7 4"
+          />
+          {wide && <Haloed x={lane.left + 10} y={y(thermocline) - 6} text="thermocline" fill="var(--ink)" />}
+        </g>
+      )}
+    </g>
+  )
+}
+
+function Value({ x, y, text }: { x: number; y: number; text: string }) {
+  return (
+    <text x={x} y={y} textAnchor="middle" className="plate" fontSize={14} fontWeight={700} fill="var(--ink)">
+      {text}
+    </text>
+  )
+}
+
+/** Small print that stays readable over hatching. */
+function Haloed({ x, y, text, fill }: { x: number; y: number; text: string; fill: string }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      className="plate"
+      fontSize={13}
+      fontWeight={600}
+      fill={fill}
+      stroke="var(--paper)"
+      strokeWidth={4}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
+  )
+}

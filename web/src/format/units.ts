@@ -1,0 +1,165 @@
+/** Words for quantities: SI in, the person's own units out, with sensible rounding; and back again for forms. */
+import type { Phrase, Preferences } from '../api/client'
+
+export type Units = Preferences
+
+export const DEFAULT_UNITS: Units = {
+  depth_unit: 'm',
+  temperature_unit: 'C',
+  line_speed_unit: 'cm/s',
+  wind_unit: 'm/s',
+  fish_length_unit: 'cm',
+  mass_unit: 'kg',
+  theme: 'light',
+  sound_on: true,
+}
+
+export type Quantity = 'depth' | 'temperature' | 'lineSpeed' | 'wind' | 'fishLength' | 'mass'
+
+interface Scale {
+  label: string
+  /** Shown value = SI x factor + offset. */
+  factor: number
+  offset: number
+  digits: number
+  /** Step of a form control, in the shown unit. */
+  step: number
+}
+
+const SCALES: Record<Quantity, Record<string, Scale>> = {
+  depth: {
+    m: { label: 'm', factor: 1, offset: 0, digits: 1, step: 0.1 },
+    ft: { label: 'ft', factor: 1 / 0.3048, offset: 0, digits: 0, step: 0.5 },
+  },
+  temperature: {
+    C: { label: '°C', factor: 1, offset: 0, digits: 1, step: 0.1 },
+    F: { label: '°F', factor: 1.8, offset: 32, digits: 0, step: 0.5 },
+  },
+  lineSpeed: {
+    'cm/s': { label: 'cm/s', factor: 100, offset: 0, digits: 0, step: 1 },
+    'in/s': { label: 'in/s', factor: 1 / 0.0254, offset: 0, digits: 1, step: 0.25 },
+  },
+  wind: {
+    'm/s': { label: 'm/s', factor: 1, offset: 0, digits: 0, step: 0.5 },
+    mph: { label: 'mph', factor: 2.23694, offset: 0, digits: 0, step: 1 },
+    kn: { label: 'kn', factor: 1.94384, offset: 0, digits: 0, step: 1 },
+    Bft: { label: 'Bft', factor: 1, offset: 0, digits: 0, step: 1 },
+  },
+  fishLength: {
+    cm: { label: 'cm', factor: 100, offset: 0, digits: 0, step: 1 },
+    in: { label: 'in', factor: 1 / 0.0254, offset: 0, digits: 1, step: 0.5 },
+  },
+  mass: {
+    kg: { label: 'kg', factor: 1, offset: 0, digits: 2, step: 0.05 },
+    lb: { label: 'lb', factor: 2.20462, offset: 0, digits: 1, step: 0.1 },
+  },
+}
+
+const PREFERENCE: Record<Quantity, keyof Units> = {
+  depth: 'depth_unit',
+  temperature: 'temperature_unit',
+  lineSpeed: 'line_speed_unit',
+  wind: 'wind_unit',
+  fishLength: 'fish_length_unit',
+  mass: 'mass_unit',
+}
+
+/** Lower edge of each Beaufort force [m/s]: WMO Manual on Codes, table 1100. */
+const BEAUFORT_MS = [0, 0.3, 1.6, 3.4, 5.5, 8, 10.8, 13.9, 17.2, 20.8, 24.5, 28.5, 32.7]
+
+export function scaleOf(quantity: Quantity, units: Units): Scale {
+  const scale = SCALES[quantity][String(units[PREFERENCE[quantity]])]
+  if (!scale) throw new Error(`No unit for ${quantity}`)
+  return scale
+}
+
+/** The number shown for an SI value. */
+export function toShown(quantity: Quantity, si: number, units: Units): number {
+  if (quantity === 'wind' && units.wind_unit === 'Bft')
+    return BEAUFORT_MS.filter((edge) => si >= edge).length - 1
+  const { factor, offset } = scaleOf(quantity, units)
+  return si * factor + offset
+}
+
+/** The SI value of a number in the person's unit; a Beaufort force becomes the middle of its range. */
+export function fromShown(quantity: Quantity, shown: number, units: Units): number {
+  if (quantity === 'wind' && units.wind_unit === 'Bft') {
+    const force = Math.min(Math.max(Math.round(shown), 0), 12)
+    const low = BEAUFORT_MS[force] ?? 0
+    return force === 0 ? 0 : (low + (BEAUFORT_MS[force + 1] ?? low + 4)) / 2
+  }
+  const { factor, offset } = scaleOf(quantity, units)
+  return (shown - offset) / factor
+}
+
+/** A number as people say it: one digit more for small feet and slow lines, never a false one. */
+export function number(quantity: Quantity, si: number, units: Units): string {
+  const shown = toShown(quantity, si, units)
+  let { digits } = scaleOf(quantity, units)
+  if (quantity === 'depth' && units.depth_unit === 'ft' && Math.abs(shown) < 9.95) digits = 1
+  if (quantity === 'lineSpeed' && units.line_speed_unit === 'cm/s' && Math.abs(shown) < 9.95) digits = 1
+  const text = shown.toFixed(digits)
+  return /^-0(\.0+)?$/.test(text) ? text.slice(1) : text
+}
+
+export function format(quantity: Quantity, si: number, units: Units): string {
+  const { label } = scaleOf(quantity, units)
+  return label === 'Bft' ? `force ${number(quantity, si, units)}` : `${number(quantity, si, units)} ${label}`
+}
+
+export function range(quantity: Quantity, low: number, high: number, units: Units): string {
+  const [a, b] = [number(quantity, low, units), number(quantity, high, units)]
+  const { label } = scaleOf(quantity, units)
+  return a === b ? `${a} ${label}` : `${a}–${b} ${label}`
+}
+
+export function seconds(s: number): string {
+  if (s < 100) return `${Math.round(s)} s`
+  return `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`
+}
+
+const BY_SUFFIX: Record<string, Quantity> = { m: 'depth', c: 'temperature', mps: 'lineSpeed', ms: 'wind' }
+
+/** The core's sentence with its SI numbers in the person's units; the last part of a placeholder is its unit. */
+export function words(phrase: Phrase, units: Units): string {
+  return phrase.text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const value = phrase.values[name]
+    if (value === undefined) return whole
+    const suffix = name.split('_').at(-1) ?? ''
+    const quantity = BY_SUFFIX[suffix]
+    if (quantity) return format(quantity, value, units)
+    if (suffix === 's') return seconds(value)
+    return suffix === 'pct' ? `${Math.round(value)} %` : String(value)
+  })
+}
+
+const POINTS = [
+  'N',
+  'NNE',
+  'NE',
+  'ENE',
+  'E',
+  'ESE',
+  'SE',
+  'SSE',
+  'S',
+  'SSW',
+  'SW',
+  'WSW',
+  'W',
+  'WNW',
+  'NW',
+  'NNW',
+]
+
+export const COMPASS = POINTS.map((name, i) => ({ name, deg: i * 22.5 }))
+
+export function compass(deg: number): string {
+  return POINTS[Math.round(deg / 22.5) % 16] ?? 'N'
+}
+
+export function sky(cloudFraction: number): string {
+  if (cloudFraction < 0.15) return 'clear'
+  if (cloudFraction < 0.45) return 'some cloud'
+  return cloudFraction < 0.8 ? 'broken cloud' : 'overcast'
+}

@@ -1,0 +1,25 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { App } from './App'
+import { NoConnection, Refusal } from './api/client'
+import './theme.css'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      refetchOnWindowFocus: false,
+      retry: (tries, error) => !(error instanceof Refusal) && error instanceof NoConnection && tries < 2,
+    },
+  },
+})
+
+const root = document.getElementById('root')
+if (!root) throw new Error('The page has no root element')
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <App />
+    </QueryClientProvider>
+  </StrictMode>,
+)

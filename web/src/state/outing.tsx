@@ -1,0 +1,132 @@
+/** The outing in hand: what was read and what is tied on. Kept on the device, so that a reload loses nothing. */
+import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
+import type { Conditions, Day, Schemas, Water } from '../api/client'
+
+export interface Chosen {
+  line: Schemas['LineIn']
+  countS: number
+  retrieveKey: string
+  retrieveMps: number
+}
+
+export interface Outing {
+  waterId: number
+  /** Clock time at the water, `YYYY-MM-DDTHH:MM`. */
+  atLocal: string
+  surfaceC: number
+  /** Readings below the surface, in any order. */
+  deeper: Schemas['ReadingIn'][]
+  windMs: number
+  windFromDeg: number
+  cloudFraction: number
+  secchiM: number
+  bottomM: number
+  species: string
+  leaderId: number | null
+  flyId: number | null
+  castM: number
+  longLeaderOk: boolean
+  chosen: Chosen | null
+}
+
+export function conditionsOf(outing: Outing): Conditions {
+  return {
+    water_id: outing.waterId,
+    at_local: outing.atLocal,
+    readings: [{ depth_m: 0, water_c: outing.surfaceC }, ...outing.deeper],
+    wind_speed_ms: outing.windMs,
+    wind_from_deg: outing.windFromDeg,
+    cloud_fraction: outing.cloudFraction,
+    secchi_m: outing.secchiM,
+    bottom_depth_m: outing.bottomM,
+    species: outing.species,
+  }
+}
+
+export function clockNow(): string {
+  const now = new Date()
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
+}
+
+/** What a first look starts from: the water's usual depth and clarity, a mild day. */
+export function freshOuting(water: Water, atLocal = clockNow()): Outing {
+  return {
+    waterId: water.id,
+    atLocal,
+    surfaceC: 12,
+    deeper: [],
+    windMs: 4,
+    windFromDeg: 225,
+    cloudFraction: 0.3,
+    secchiM: water.usual_secchi_m,
+    bottomM: water.usual_bottom_depth_m,
+    species: water.species,
+    leaderId: null,
+    flyId: null,
+    castM: 18,
+    longLeaderOk: false,
+    chosen: null,
+  }
+}
+
+/** Start from the readings of an earlier day. */
+export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
+  const [surface, ...deeper] = day.readings
+  return {
+    ...freshOuting(water, atLocal),
+    surfaceC: surface?.water_c ?? 12,
+    deeper: deeper.map((r) => ({ ...r })),
+    windMs: day.wind_speed_ms,
+    windFromDeg: day.wind_from_deg,
+    cloudFraction: day.cloud_fraction,
+    secchiM: day.secchi_m,
+    bottomM: day.bottom_depth_m,
+    species: day.species,
+  }
+}
+
+interface OutingState {
+  outing: Outing | null
+  change(changes: Partial<Outing>): void
+  replace(outing: Outing): void
+}
+
+const Context = createContext<OutingState | null>(null)
+
+function stored(key: string): Outing | null {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as Outing | null
+  } catch {
+    return null
+  }
+}
+
+export function OutingProvider({ username, children }: { username: string; children: ReactNode }) {
+  const key = `outing:${username}`
+  const [outing, setOuting] = useState<Outing | null>(() => stored(key))
+  const replace = useCallback(
+    (next: Outing) => {
+      localStorage.setItem(key, JSON.stringify(next))
+      setOuting(next)
+    },
+    [key],
+  )
+  const change = useCallback(
+    (changes: Partial<Outing>) =>
+      setOuting((before) => {
+        if (!before) return before
+        const next = { ...before, ...changes }
+        localStorage.setItem(key, JSON.stringify(next))
+        return next
+      }),
+    [key],
+  )
+  const value = useMemo(() => ({ outing, change, replace }), [outing, change, replace])
+  return <Context.Provider value={value}>{children}</Context.Provider>
+}
+
+export function useOuting(): OutingState {
+  const state = useContext(Context)
+  if (!state) throw new Error('useOuting needs an OutingProvider around it')
+  return state
+}

@@ -1,0 +1,271 @@
+/** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { usePicture } from '../../api/hooks'
+import { Column } from '../../column/Column'
+import { interpolate } from '../../column/geometry'
+import { format, seconds } from '../../format/units'
+import { store, useLive, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import { usePerson, useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { Dial } from '../../ui/Dial'
+import { Cautions, Waiting } from '../../ui/Notice'
+import { log, undoLast } from './outbox'
+import { signalAt, useWakeLock } from './signal'
+
+const KIND_WORDS: Record<Kind, string> = {
+  cast: 'Cast',
+  nothing: 'Nothing',
+  knock: 'Knock',
+  take: 'Take',
+  lost: 'Lost',
+  landed: 'Landed',
+}
+/** Two taps closer than this are one tap of a cold finger. */
+const DOUBLE_TAP_MS = 450
+
+export function FishPage() {
+  const { username } = usePerson()
+  const fishing = useLive(async () => (await store.fishing.get('now')) ?? null, 'fishing')
+  const navigate = useNavigate()
+  if (fishing === undefined) return <Waiting what="Looking for what you are fishing…" />
+  if (!fishing || fishing.username !== username) {
+    return (
+      <section className="mx-auto max-w-xl space-y-4 p-6">
+        <h1 className="plate text-3xl font-bold">Nothing tied on yet</h1>
+        <p>Choose a rig, press “Fish this”, and the count starts here.</p>
+        <Button look="hot" size="large" onClick={() => void navigate('/rig')}>
+          Choose the rig
+        </Button>
+      </section>
+    )
+  }
+  return <AtTheWater fishing={fishing} />
+}
+
+function useNow(running: boolean): number {
+  const [now, setNow] = useState(() => Date.now())
+  useEffect(() => {
+    if (!running) return
+    const timer = setInterval(() => setNow(Date.now()), 100)
+    return () => clearInterval(timer)
+  }, [running])
+  return now
+}
+
+function AtTheWater({ fishing }: { fishing: Fishing }) {
+  const units = useUnits()
+  const { simulation, castAt, landing, dayId } = fishing
+  const picture = usePicture(fishing.conditions)
+  const entries = useLive(() => store.entries.where('dayId').equals(dayId).sortBy('at'), dayId) ?? []
+  const now = useNow(castAt !== null)
+  const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
+  const { choice } = simulation
+  const sound = units.sound_on
+  useWakeLock(castAt !== null)
+  useEffect(() => {
+    if (castAt === null) return
+    return signalAt(castAt + choice.count_s * 1000, sound)
+  }, [castAt, choice.count_s, sound])
+
+  const elapsed = castAt === null ? null : Math.max(0, (now - castAt) / 1000)
+  const live = entries.filter((e) => !e.undone)
+
+  async function tap(kind: Kind) {
+    const at = Date.now()
+    if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
+    setLastTap({ kind, at })
+    const elapsedS = castAt === null ? null : Math.round((at - castAt) / 100) / 10
+    if (kind === 'landed') {
+      await store.fishing.update('now', { landing: { at, elapsedS } })
+      return
+    }
+    // A new cast says that the one before it came to nothing.
+    if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS)
+    await log(fishing, kind, at, kind === 'cast' ? null : elapsedS)
+    if (kind === 'cast') await store.fishing.update('now', { castAt: at })
+    else if (kind !== 'knock') await store.fishing.update('now', { castAt: null })
+  }
+  async function land(lengthM: number | null) {
+    if (!landing) return
+    await store.fishing.update('now', { landing: null, castAt: null })
+    await log(fishing, 'landed', landing.at, landing.elapsedS, lengthM)
+  }
+
+  const cautions = picture.data?.cautions ?? []
+  return (
+    <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
+      <div className="min-w-0">
+        <h1 className="plate text-xl leading-tight font-bold">
+          {choice.line.name}, count {Math.round(choice.count_s)}
+        </h1>
+        <p className="text-sm leading-tight">
+          {choice.retrieve_name}, {format('lineSpeed', choice.retrieve_mps, units)} · {choice.fly_name}
+        </p>
+        {picture.data && (
+          <Column
+            picture={picture.data}
+            simulation={simulation}
+            timeS={elapsed ?? 0}
+            heightPx={240}
+            takes={live
+              .filter((e) => ['take', 'lost', 'landed'].includes(e.kind) && e.elapsedS !== null)
+              .map((e) => depthOf(e, fishing))}
+            className="mt-1 lg:hidden"
+          />
+        )}
+        {picture.data && (
+          <Column
+            picture={picture.data}
+            simulation={simulation}
+            timeS={elapsed ?? 0}
+            heightPx={520}
+            className="mt-1 hidden lg:block"
+          />
+        )}
+        {picture.isError && (
+          <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
+        )}
+      </div>
+      <div className="flex min-w-0 grow flex-col gap-2">
+        <Clock fishing={fishing} elapsed={elapsed} />
+        {landing ? (
+          <Landing
+            onLand={(lengthM) => void land(lengthM)}
+            onBack={() => void store.fishing.update('now', { landing: null })}
+          />
+        ) : (
+          <div className="grid grid-cols-6 gap-2">
+            <Button look="hot" className="col-span-6 min-h-20 text-3xl" onClick={() => void tap('cast')}>
+              {elapsed === null ? 'Cast' : 'Cast again'}
+            </Button>
+            {(['nothing', 'knock', 'take', 'lost', 'landed'] as const).map((kind, i) => (
+              <Button
+                key={kind}
+                size="huge"
+                className={i < 2 ? 'col-span-3' : 'col-span-2'}
+                disabled={elapsed === null && (kind === 'nothing' || kind === 'knock')}
+                onClick={() => void tap(kind)}
+              >
+                {KIND_WORDS[kind]}
+              </Button>
+            ))}
+          </div>
+        )}
+        <Tally entries={live} fishing={fishing} />
+        <Cautions cautions={cautions} />
+      </div>
+    </div>
+  )
+}
+
+function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number | null }) {
+  const units = useUnits()
+  const { choice, time_s, flies, phase } = fishing.simulation
+  const left = elapsed === null ? choice.count_s : choice.count_s - elapsed
+  const depth = elapsed === null ? null : interpolate(time_s, flies[0]?.depth_m ?? [0], elapsed)
+  const end = time_s.at(-1) ?? 0
+  const lift = time_s[phase.indexOf('lift')] ?? end
+  const [big, what] =
+    elapsed === null
+      ? [String(Math.round(choice.count_s)), 'ready: tap Cast as the fly lands']
+      : left > 0
+        ? [String(Math.ceil(left)), 'count, rod low, line just tight']
+        : elapsed < lift
+          ? ['Pull', choice.retrieve_rhythm]
+          : ['Hang', 'lift slowly, hold, watch behind the fly']
+  return (
+    <div className="flex items-end justify-between gap-3" role="timer" aria-label="Count">
+      <p
+        className={`plate leading-[0.85] font-extrabold ${elapsed !== null && left <= 0 ? 'text-7xl text-hot' : 'text-8xl'}`}
+      >
+        {big}
+      </p>
+      <div className="min-w-0 grow pb-0.5">
+        <p className="leading-tight font-semibold">{what}</p>
+        <p className="text-sm text-soft">
+          {elapsed === null
+            ? `fly should start at ${format('depth', choice.start_depth_m, units)}`
+            : `fly at about ${format('depth', depth ?? 0, units)} · ${seconds(elapsed)}`}
+        </p>
+      </div>
+    </div>
+  )
+}
+
+function Landing({ onLand, onBack }: { onLand(lengthM: number | null): void; onBack(): void }) {
+  const units = useUnits()
+  const [lengthM, setLengthM] = useState(0.38)
+  return (
+    <section aria-label="Landed" className="border-2 border-ink bg-sheet p-3">
+      <p className="font-semibold">Wet hands, fish in the water, held upright until it swims.</p>
+      <Dial
+        label="Length"
+        value={lengthM}
+        least={0.1}
+        most={0.9}
+        step={units.fish_length_unit === 'in' ? 0.0127 : 0.01}
+        said={format('fishLength', lengthM, units)}
+        onValueChange={setLengthM}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <Button look="hot" size="huge" onClick={() => onLand(Math.round(lengthM * 1000) / 1000)}>
+          Save {format('fishLength', lengthM, units)}
+        </Button>
+        <Button size="huge" onClick={() => onLand(null)}>
+          Not measured
+        </Button>
+        <Button look="quiet" className="col-span-2" onClick={onBack}>
+          Back, it is still on
+        </Button>
+      </div>
+    </section>
+  )
+}
+
+function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing: Fishing }) {
+  const { username } = usePerson()
+  const waiting =
+    useLive(() => store.outbox.where('username').equals(username).toArray(), `outbox:${username}`) ?? []
+  const count = (kind: Kind) => entries.filter((e) => e.kind === kind).length
+  const last = entries.at(-1)
+  const refused = waiting.filter((row) => row.refused)
+  const pending = waiting.length - refused.length
+  return (
+    <div className="text-sm">
+      <div className="flex items-center justify-between gap-2">
+        <p className="leading-tight">
+          <strong className="text-base">
+            {count('cast')} casts · {count('knock')} knocks ·{' '}
+            {count('take') + count('lost') + count('landed')} takes · {count('landed')} landed
+          </strong>
+          <br />
+          <span className="text-soft" role="status">
+            {pending > 0 ? `${pending} kept here, sent when there is a connection` : 'all sent'}
+          </span>
+        </p>
+        <Button disabled={!last} className="min-h-14 shrink-0" onClick={() => void undoLast(fishing)}>
+          {last ? `Undo ${KIND_WORDS[last.kind].toLowerCase()}` : 'Undo'}
+        </Button>
+      </div>
+      {refused.map((row) => (
+        <p
+          key={row.seq}
+          role="alert"
+          className="mt-1 border-l-[6px] border-hot bg-care px-3 py-1.5 font-semibold"
+        >
+          Not stored: {row.refused}{' '}
+          <button type="button" className="underline" onClick={() => void store.outbox.delete(row.seq)}>
+            Dismiss
+          </button>
+        </p>
+      ))}
+    </div>
+  )
+}
+
+function depthOf(entry: LoggedEntry, fishing: Fishing): { low_m: number; high_m: number } {
+  const { time_s, flies } = fishing.simulation
+  const depth = interpolate(time_s, flies[0]?.depth_m ?? [0], entry.elapsedS ?? 0)
+  return { low_m: Math.max(0, depth - 0.2), high_m: depth + 0.2 }
+}

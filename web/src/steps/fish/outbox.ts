@@ -1,0 +1,121 @@
+/** What the Fish step writes: first to the device, then to the server. */
+import { Refusal, type Conditions, type Schemas, type Simulation } from '../../api/client'
+import { flush, queue } from '../../offline/outbox'
+import { store, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+
+export interface Start {
+  conditions: Conditions
+  shown: Simulation
+  leader: Schemas['LeaderOut']
+  flies: Schemas['PlacedFlyIn'][]
+  castM: number
+  longLeaderOk: boolean
+}
+
+/** The username is a module fact set once by the shell, so that writing never waits for the server to say who is here. */
+let username = ''
+export function writeAs(name: string): void {
+  username = name
+}
+
+/** Begin to fish a presentation. Goes on with today's day at the same water, or begins one. */
+export async function startFishing(start: Start): Promise<void> {
+  const before = await store.fishing.get('now')
+  const now = new Date()
+  const sameDay =
+    before?.username === username &&
+    before.conditions.water_id === start.conditions.water_id &&
+    String(before.conditions.at_local).slice(0, 10) === now.toISOString().slice(0, 10)
+  const dayId = sameDay ? before.dayId : crypto.randomUUID()
+  const presentationId = crypto.randomUUID()
+  const conditions = sameDay ? before.conditions : { ...start.conditions, at_local: now.toISOString() }
+  const { choice } = start.shown
+  const rows: number[] = []
+  if (!sameDay)
+    rows.push(await queue({ username, method: 'PUT', path: `/api/days/${dayId}`, body: conditions }))
+  rows.push(
+    await queue({
+      username,
+      method: 'PUT',
+      path: `/api/days/${dayId}/presentations/${presentationId}`,
+      body: {
+        rig: { line: choice.line, leader: start.leader, flies: start.flies },
+        cast_m: start.castM,
+        count_s: choice.count_s,
+        retrieve_key: choice.retrieve_key,
+        retrieve_mps: choice.retrieve_mps,
+        started_at: now.toISOString(),
+        long_leader_ok: start.longLeaderOk,
+      },
+    }),
+  )
+  await flush(username)
+  const refused = (await store.outbox.bulkGet(rows)).find((row) => row?.refused)
+  if (refused) {
+    await store.outbox.bulkDelete(rows)
+    throw new Refusal(422, 'refused', refused.refused ?? 'Refused.', {})
+  }
+  await store.fishing.put({
+    key: 'now',
+    username,
+    dayId,
+    presentationId,
+    conditions,
+    simulation: start.shown,
+    castAt: null,
+    landing: null,
+  })
+}
+
+/** Log what happened, once: on the device at once, on the server when it can be reached. */
+export async function log(
+  fishing: Fishing,
+  kind: Kind,
+  at: number,
+  elapsedS: number | null,
+  lengthM: number | null = null,
+) {
+  const entry: LoggedEntry = {
+    id: crypto.randomUUID(),
+    dayId: fishing.dayId,
+    presentationId: fishing.presentationId,
+    kind,
+    at,
+    elapsedS,
+    lengthM,
+    undone: 0,
+  }
+  const body: Schemas['EntryIn'] = {
+    presentation_id: fishing.presentationId,
+    kind,
+    at: new Date(at).toISOString(),
+    cast_elapsed_s: elapsedS,
+    species: kind === 'landed' ? (fishing.conditions.species ?? '') : '',
+    length_m: lengthM,
+  }
+  await store.transaction('rw', store.entries, store.outbox, async () => {
+    await store.entries.add(entry)
+    await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })
+  })
+  void flush(username)
+}
+
+/** Take the last entry back; the cast it ended goes on. */
+export async function undoLast(fishing: Fishing): Promise<void> {
+  await store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
+    const entries = await store.entries.where('dayId').equals(fishing.dayId).sortBy('at')
+    const last = entries.filter((e) => !e.undone).at(-1)
+    if (!last) return
+    await store.entries.update(last.id, { undone: 1 })
+    await queue({
+      username,
+      method: 'DELETE',
+      path: `/api/days/${fishing.dayId}/entries/${last.id}`,
+      body: null,
+    })
+    if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
+    else if (last.elapsedS !== null)
+      await store.fishing.update('now', { castAt: last.at - last.elapsedS * 1000 })
+  })
+  void flush(username)
+}

@@ -1,0 +1,130 @@
+/** One day: its Column with every take, what was fished, and what happened. */
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { answer, client, type Day, type Schemas } from '../../api/client'
+import { usePicture } from '../../api/hooks'
+import { Column } from '../../column/Column'
+import { compass, format, range, sky } from '../../format/units'
+import { useUnits } from '../../state/person'
+import { Trouble, Waiting } from '../../ui/Notice'
+import { dateWords } from './words'
+
+export function DayPage() {
+  const { dayId = '' } = useParams()
+  const path = { day_id: dayId }
+  const day = useQuery({
+    queryKey: ['day', dayId],
+    queryFn: () => answer(client.GET('/api/days/{day_id}', { params: { path } })),
+    retry: false,
+  })
+  const fished = useQuery({
+    queryKey: ['presentations', dayId],
+    queryFn: () =>
+      answer(client.GET('/api/days/{day_id}/presentations', { params: { path, query: { limit: 200 } } })),
+    retry: false,
+  })
+  const entries = useQuery({
+    queryKey: ['entries', dayId],
+    queryFn: () =>
+      answer(client.GET('/api/days/{day_id}/entries', { params: { path, query: { limit: 200 } } })),
+    retry: false,
+  })
+  const error = day.error ?? fished.error ?? entries.error
+  if (error) {
+    return (
+      <div className="p-6">
+        <Trouble error={error}>
+          <Link to="/log" className="underline">
+            Back to the log
+          </Link>
+        </Trouble>
+      </div>
+    )
+  }
+  if (!day.data || !fished.data || !entries.data) return <Waiting what="Opening the day…" />
+  return <OneDay day={day.data} fished={fished.data.items} entries={entries.data.items} />
+}
+
+interface OneDayProps {
+  day: Day
+  fished: readonly Schemas['LoggedPresentationOut'][]
+  entries: readonly Schemas['EntryOut'][]
+}
+
+function OneDay({ day, fished, entries }: OneDayProps) {
+  const units = useUnits()
+  const picture = usePicture({
+    water_id: day.water_id,
+    at_local: day.at_local,
+    readings: day.readings,
+    wind_speed_ms: day.wind_speed_ms,
+    wind_from_deg: day.wind_from_deg,
+    cloud_fraction: day.cloud_fraction,
+    secchi_m: day.secchi_m,
+    bottom_depth_m: day.bottom_depth_m,
+    species: day.species,
+  })
+  const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()
+  const clock = (at: string) => new Date(new Date(at).getTime() + offsetMs).toISOString().slice(11, 16)
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
+      <div className="min-w-0">
+        <p className="eyebrow">
+          <Link to="/log" className="underline underline-offset-4">
+            Log
+          </Link>{' '}
+          · {day.water_name}
+        </p>
+        <h1 className="plate text-3xl font-bold">{dateWords(day.at_local)}</h1>
+        <p className="text-soft">
+          {day.at_local.slice(11, 16)} · wind {compass(day.wind_from_deg)}{' '}
+          {format('wind', day.wind_speed_ms, units)} · {sky(day.cloud_fraction)} · seen down to{' '}
+          {format('depth', day.secchi_m, units)}
+        </p>
+        {picture.data && (
+          <Column picture={picture.data} heightPx={480} takes={day.take_depths} className="mt-2" />
+        )}
+        {picture.isError && <Trouble error={picture.error} />}
+      </div>
+      <div className="min-w-0">
+        {fished.map((one) => {
+          const own = entries.filter((e) => e.presentation_id === one.id)
+          const worthNoting = own.filter((e) => e.kind !== 'cast' && e.kind !== 'nothing')
+          return (
+            <section key={one.id} className="border-t-2 border-ink py-2">
+              <h2 className="plate text-xl leading-tight font-bold">
+                {one.rig.line.name}, count {Math.round(one.count_s)}
+              </h2>
+              <p className="text-sm text-soft">
+                from {clock(one.started_at)} · {one.rig.flies[0]?.fly.name} · worked{' '}
+                {range('depth', one.low_m, one.high_m, units)} · {own.filter((e) => e.kind === 'cast').length}{' '}
+                casts
+              </p>
+              {worthNoting.length === 0 && <p className="mt-1">No response.</p>}
+              <ol>
+                {worthNoting.map((entry) => (
+                  <li
+                    key={entry.id}
+                    className="grid grid-cols-[3.5rem_5rem_1fr_auto] gap-2 border-t border-rule py-1 first:border-t-0"
+                  >
+                    <span>{clock(entry.at)}</span>
+                    <strong>{entry.kind}</strong>
+                    <span className="text-soft">
+                      at {range('depth', entry.depth_low_m, entry.depth_high_m, units)}
+                    </span>
+                    <span className="font-semibold">
+                      {entry.length_m
+                        ? `${entry.species} ${format('fishLength', entry.length_m, units)}`
+                        : ''}
+                    </span>
+                  </li>
+                ))}
+              </ol>
+            </section>
+          )
+        })}
+        {fished.length === 0 && <p>The day was begun, and nothing was fished.</p>}
+      </div>
+    </div>
+  )
+}

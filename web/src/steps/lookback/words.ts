@@ -1,0 +1,24 @@
+import type { Day } from '../../api/client'
+import { compass, format, sky, type Units } from '../../format/units'
+
+export function dateWords(local: string): string {
+  return new Date(`${local.slice(0, 10)}T12:00`).toLocaleDateString('en-GB', {
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  })
+}
+
+/** A day in one sentence. */
+export function dayWords(day: Day, units: Units): string {
+  const surface = day.readings[0]?.water_c
+  const parts = [
+    `${dateWords(day.at_local)}, ${day.water_name}`,
+    surface === undefined ? '' : `${format('temperature', surface, units)} at the top`,
+    `wind ${compass(day.wind_from_deg)} ${format('wind', day.wind_speed_ms, units)}`,
+    sky(day.cloud_fraction),
+    `${day.counts.cast ?? 0} casts, ${day.counts.landed ?? 0} landed`,
+  ]
+  return parts.filter(Boolean).join('; ')
+}

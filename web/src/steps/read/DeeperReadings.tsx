@@ -1,0 +1,189 @@
+/** Readings below the surface: typed row by row, pasted, or from a file. */
+import { useId, useState } from 'react'
+import { answer, client, type Schemas } from '../../api/client'
+import { fromShown, scaleOf, toShown, type Units } from '../../format/units'
+import { useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { CONTROL } from '../../ui/Field'
+
+type Reading = Schemas['ReadingIn']
+
+export interface DeeperReadingsProps {
+  readings: readonly Reading[]
+  open: boolean
+  onOpenChange(open: boolean): void
+  error?: string | undefined
+  /** All readings below the surface; a file also brings its surface temperature [C]. */
+  onReadingsChange(readings: Reading[], surfaceC?: number): void
+}
+
+interface Row {
+  depth: string
+  temperature: string
+}
+
+export function DeeperReadings({
+  readings,
+  open,
+  onOpenChange,
+  error,
+  onReadingsChange,
+}: DeeperReadingsProps) {
+  const units = useUnits()
+  const id = useId()
+  const [rows, setRows] = useState<Row[]>(() => [...rowsOf(readings, units), { depth: '', temperature: '' }])
+  const [text, setText] = useState('')
+  const [problem, setProblem] = useState<string | null>(null)
+  const [report, setReport] = useState<string | null>(null)
+
+  function type(at: number, change: Partial<Row>) {
+    const next = rows.map((row, i) => (i === at ? { ...row, ...change } : row))
+    if (next.at(-1)?.depth) next.push({ depth: '', temperature: '' })
+    setRows(next)
+    const { readings: good, message } = readRows(next, units)
+    setProblem(message)
+    if (!message) onReadingsChange(good)
+  }
+
+  async function send(file: Blob) {
+    setReport(null)
+    const body = new FormData()
+    body.append('file', file, 'profile.csv')
+    try {
+      const found = await answer(
+        client.POST('/api/profile-files', {
+          body: body as unknown as { file: string },
+          bodySerializer: (value) => value as unknown as FormData,
+        }),
+      )
+      const surface = found.readings.find((r) => r.depth_m <= 0.3)
+      const deeper = found.readings.filter((r) => r !== surface && r.depth_m > 0)
+      onReadingsChange(deeper, surface?.water_c)
+      setRows([...rowsOf(deeper, units), { depth: '', temperature: '' }])
+      setProblem(null)
+      setText('')
+      setReport(`${found.readings.length} readings taken over.`)
+    } catch (failure) {
+      setProblem(failure instanceof Error ? failure.message : 'The file could not be read.')
+    }
+  }
+
+  if (!open) {
+    return (
+      <Button className="w-full" onClick={() => onOpenChange(true)} aria-expanded={false}>
+        Add readings down the column
+      </Button>
+    )
+  }
+  const [depthUnit, temperatureUnit] = [scaleOf('depth', units).label, scaleOf('temperature', units).label]
+  const message = problem ?? error
+  return (
+    <fieldset className="border-t-2 border-ink pt-2" aria-describedby={message ? `${id}-problem` : undefined}>
+      <legend className="sr-only">Readings down the column</legend>
+      <div className="flex items-baseline justify-between">
+        <p className="eyebrow">Down the column</p>
+        <button
+          type="button"
+          className="text-sm underline underline-offset-4"
+          onClick={() => {
+            setRows([{ depth: '', temperature: '' }])
+            setProblem(null)
+            onReadingsChange([])
+          }}
+        >
+          Clear
+        </button>
+      </div>
+      <div className="max-h-40 overflow-y-auto pr-1" tabIndex={0} aria-label="Readings, scrolls">
+        {rows.map((row, i) => (
+          <div key={i} className="mt-1 grid grid-cols-2 gap-2">
+            <input
+              aria-label={`Depth ${i + 1} in ${depthUnit}`}
+              placeholder={`depth, ${depthUnit}`}
+              className={`${CONTROL} h-9`}
+              inputMode="decimal"
+              value={row.depth}
+              onChange={(event) => type(i, { depth: event.target.value })}
+            />
+            <input
+              aria-label={`Temperature ${i + 1} in ${temperatureUnit}`}
+              placeholder={`temperature, ${temperatureUnit}`}
+              className={`${CONTROL} h-9`}
+              inputMode="decimal"
+              value={row.temperature}
+              onChange={(event) => type(i, { temperature: event.target.value })}
+            />
+          </div>
+        ))}
+      </div>
+      <div className="mt-2 grid grid-cols-[1fr_auto] gap-2">
+        <textarea
+          aria-label="Paste a profile as CSV"
+          placeholder="or paste CSV: depth_m,water_c …"
+          rows={1}
+          className={`${CONTROL} py-1.5 text-sm`}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        {text.trim() ? (
+          <Button onClick={() => void send(new Blob([text], { type: 'text/csv' }))}>Take over</Button>
+        ) : (
+          <label className="flex min-h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-4 font-semibold focus-within:outline-3 focus-within:outline-hot">
+            CSV file
+            <input
+              type="file"
+              accept=".csv,.txt,text/csv,text/plain"
+              className="sr-only"
+              onChange={(event) => {
+                const file = event.target.files?.[0]
+                event.target.value = ''
+                if (file) void send(file)
+              }}
+            />
+          </label>
+        )}
+      </div>
+      {message && (
+        <p id={`${id}-problem`} role="alert" className="mt-1 text-sm font-semibold text-hot">
+          {message}
+        </p>
+      )}
+      {report && !message && (
+        <p role="status" className="mt-1 text-sm text-soft">
+          {report}
+        </p>
+      )}
+    </fieldset>
+  )
+}
+
+function rowsOf(readings: readonly Reading[], units: Units): Row[] {
+  const text = (n: number) => String(Math.round(n * 10) / 10)
+  return readings.map((r) => ({
+    depth: text(toShown('depth', r.depth_m, units)),
+    temperature: text(toShown('temperature', r.water_c, units)),
+  }))
+}
+
+/** Read the rows as SI; stops at the first that is no reading and says why. Rows still being typed are passed over. */
+function readRows(rows: readonly Row[], units: Units): { readings: Reading[]; message: string | null } {
+  const readings: Reading[] = []
+  for (const [i, row] of rows.entries()) {
+    if (!row.depth.trim() || !row.temperature.trim()) continue
+    const depth = Number(row.depth.replace(',', '.'))
+    const temperature = Number(row.temperature.replace(',', '.'))
+    const line = `Row ${i + 1}`
+    if (Number.isNaN(depth) || Number.isNaN(temperature))
+      return { readings, message: `${line}: type numbers.` }
+    const depth_m = fromShown('depth', depth, units)
+    const water_c = fromShown('temperature', temperature, units)
+    if (depth_m <= 0 || depth_m > 100)
+      return { readings, message: `${line}: that depth is not below the surface, or below 100 m.` }
+    if (water_c < -1 || water_c > 40) return { readings, message: `${line}: water is between −1 and 40 °C.` }
+    const last = readings.at(-1)
+    if (last && depth_m <= last.depth_m)
+      return { readings, message: `${line}: list depths from the surface down.` }
+    readings.push({ depth_m, water_c })
+  }
+  return { readings, message: null }
+}

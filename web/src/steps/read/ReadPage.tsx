@@ -1,0 +1,268 @@
+/** Read: what the angler sees and measures becomes a picture of the water. */
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { Refusal } from '../../api/client'
+import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
+import { Column } from '../../column/Column'
+import { COMPASS, range, words } from '../../format/units'
+import { conditionsOf, freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
+import { usePerson, useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
+import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { Segments } from '../../ui/Segments'
+import { useSettled } from '../../ui/useSettled'
+import { DeeperReadings } from './DeeperReadings'
+
+const SKIES = [
+  { value: '0', text: 'Clear', share: 0 },
+  { value: '0.3', text: 'Some', share: 0.3 },
+  { value: '0.6', text: 'Broken', share: 0.6 },
+  { value: '1', text: 'Overcast', share: 1 },
+] as const
+
+/** Begin with the last day at a water; the demo angler also with its date, so that there is a summer to see. */
+function useFirstOuting() {
+  const { outing, replace } = useOuting()
+  const { username } = usePerson()
+  const waters = useWaters()
+  const days = useDays()
+  useEffect(() => {
+    if (outing || !waters.data || days.isPending) return
+    const logged = days.data?.items ?? []
+    const demo = username === 'demo-angler'
+    const day =
+      (demo ? logged.find((d) => d.readings.length > 5 && d.bottom_depth_m > 7) : undefined) ?? logged[0]
+    const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
+    if (!water) return
+    const fresh = freshOuting(water)
+    replace(day && demo ? outingLikeDay(water, day, day.at_local) : fresh)
+  }, [outing, waters.data, days.isPending, days.data, username, replace])
+  return { outing, waters }
+}
+
+export function ReadPage() {
+  const { outing, waters } = useFirstOuting()
+  if (waters.isError) return <Trouble error={waters.error} />
+  if (waters.data?.items.length === 0) return <NoWaters />
+  if (!outing || !waters.data) return <Waiting what="Fetching your waters…" />
+  return <Reading outing={outing} />
+}
+
+function NoWaters() {
+  const navigate = useNavigate()
+  return (
+    <section className="mx-auto max-w-xl space-y-4 p-6">
+      <h1 className="plate text-3xl font-bold">Which water?</h1>
+      <p>Name a lake or reservoir and say where it lies. Everything else starts from there.</p>
+      <Button look="hot" size="large" onClick={() => void navigate('/waters')}>
+        Add a water
+      </Button>
+    </section>
+  )
+}
+
+function Reading({ outing }: { outing: Outing }) {
+  const { change, replace } = useOuting()
+  const units = useUnits()
+  const navigate = useNavigate()
+  const waters = useWaters()
+  const trade = useTrade()
+  const conditions = useSettled(conditionsOf(outing), 180)
+  const { data: picture, error, isFetching } = usePicture(conditions)
+  const refusal = error instanceof Refusal ? error : null
+  const [open, setOpen] = useState(outing.deeper.length > 0)
+
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_400px] lg:px-6">
+      <h1 className="sr-only">Read the water</h1>
+      <form
+        className="space-y-2.5 lg:order-2"
+        onSubmit={(event) => event.preventDefault()}
+        aria-label="What you read"
+      >
+        <div className="grid grid-cols-2 gap-x-3 gap-y-2.5">
+          <ChoiceField
+            label="Water"
+            className="col-span-2"
+            value={String(outing.waterId)}
+            options={(waters.data?.items ?? []).map((w) => ({ value: String(w.id), text: w.name }))}
+            error={
+              refusal?.status === 404
+                ? 'This water is not there any more. Choose another.'
+                : refusal?.at('water_id')
+            }
+            onValueChange={(id) => {
+              const water = waters.data?.items.find((w) => String(w.id) === id)
+              if (water) replace({ ...freshOuting(water, outing.atLocal), windMs: outing.windMs })
+            }}
+          />
+          <Field label="Day and time at the water" className="col-span-2" error={refusal?.at('at_local')}>
+            {({ id, describedBy, invalid }) => (
+              <input
+                id={id}
+                type="datetime-local"
+                className={`${CONTROL} font-semibold`}
+                value={outing.atLocal}
+                aria-invalid={invalid || undefined}
+                aria-describedby={describedBy}
+                onChange={(event) =>
+                  event.target.value && change({ atLocal: event.target.value.slice(0, 16) })
+                }
+              />
+            )}
+          </Field>
+          <QuantityField
+            label="Surface temperature"
+            quantity="temperature"
+            value={outing.surfaceC}
+            least={-1}
+            most={40}
+            onValueChange={(surfaceC) => change({ surfaceC })}
+          />
+          <QuantityField
+            label="Bottom depth here"
+            quantity="depth"
+            value={outing.bottomM}
+            least={0.3}
+            most={100}
+            error={refusal?.at('bottom_depth_m')}
+            onValueChange={(bottomM) => change({ bottomM })}
+          />
+          <QuantityField
+            label="Wind"
+            quantity="wind"
+            value={outing.windMs}
+            least={0}
+            most={40}
+            error={refusal?.at('wind_speed_ms')}
+            onValueChange={(windMs) => change({ windMs })}
+          />
+          <ChoiceField
+            label="Wind from"
+            value={String(Math.round(outing.windFromDeg / 22.5) * 22.5)}
+            options={COMPASS.map((point) => ({ value: String(point.deg), text: point.name }))}
+            onValueChange={(deg) => change({ windFromDeg: Number(deg) })}
+          />
+        </div>
+        <Segments
+          label="Sky"
+          value={
+            SKIES.reduce((best, s) =>
+              Math.abs(s.share - outing.cloudFraction) < Math.abs(best.share - outing.cloudFraction)
+                ? s
+                : best,
+            ).value
+          }
+          options={SKIES.map((s) => ({ ...s, drawing: <SkyDrawing share={s.share} /> }))}
+          onValueChange={(value) => change({ cloudFraction: Number(value) })}
+        />
+        <div className="grid grid-cols-2 gap-x-3">
+          <QuantityField
+            label="You can see down (Secchi)"
+            quantity="depth"
+            value={outing.secchiM}
+            least={0.2}
+            most={20}
+            error={refusal?.at('secchi_m')}
+            onValueChange={(secchiM) => change({ secchiM })}
+          />
+          <ChoiceField
+            label="Trout"
+            value={outing.species}
+            options={(trade.data?.species ?? []).map((s) => ({ value: s.key, text: s.name }))}
+            onValueChange={(species) => change({ species })}
+          />
+        </div>
+        <DeeperReadings
+          key={outing.waterId}
+          readings={outing.deeper}
+          open={open}
+          onOpenChange={setOpen}
+          error={refusal?.at('readings', 'water_c', 'depth_m')}
+          onReadingsChange={(deeper, surfaceC) =>
+            change(surfaceC === undefined ? { deeper } : { deeper, surfaceC })
+          }
+        />
+      </form>
+
+      <div className="min-w-0 lg:order-1">
+        {error && Object.keys(refusal?.fields ?? {}).length === 0 && <Trouble error={error} />}
+        {!picture && !error && <Waiting what="Reading the water…" />}
+        {picture && (
+          <div aria-busy={isFetching} className={error ? 'opacity-50' : ''}>
+            <Answer picture={picture} />
+            <Column picture={picture} heightPx={400} className="mt-2" />
+            <section aria-label="Why" className="mt-2 grid gap-x-6 gap-y-0.5 text-[0.9375rem] md:grid-cols-2">
+              {picture.belief.factors.map((factor) => (
+                <p key={factor.key}>
+                  <span className="eyebrow mr-1.5">{factor.name}</span>
+                  {words(factor.why, units)}
+                </p>
+              ))}
+            </section>
+            <div className="mt-3 flex flex-wrap items-start gap-3">
+              <Button look="hot" size="large" disabled={Boolean(error)} onClick={() => void navigate('/rig')}>
+                Choose the rig
+              </Button>
+              <Cautions cautions={picture.cautions} className="min-w-0 grow basis-72" />
+            </div>
+          </div>
+        )}
+      </div>
+    </div>
+  )
+
+  function Answer({ picture: seen }: { picture: NonNullable<typeof picture> }) {
+    const measured = Math.round(100 * seen.measured_share)
+    const band = seen.belief.main_band
+    return (
+      <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-2">
+        <p>
+          <span className="eyebrow block">Most likely feeding</span>
+          <span className="plate text-4xl leading-none font-bold">
+            {range('depth', band.top_m, band.bottom_m, units)}
+          </span>
+          <span className="ml-2 text-soft">down, 6 chances in 10</span>
+        </p>
+        <div className="w-64">
+          <p className="flex justify-between text-sm font-semibold">
+            <span>measured {measured} %</span>
+            <span>guess {100 - measured} %</span>
+          </p>
+          <div className="mt-1 flex h-3 border border-ink" aria-hidden="true">
+            <span className="bg-ink" style={{ width: `${measured}%` }} />
+            <span
+              className="grow"
+              style={{
+                background: 'repeating-linear-gradient(135deg, var(--rule) 0 3px, transparent 3px 7px)',
+              }}
+            />
+          </div>
+          <p className="mt-0.5 text-sm text-soft">
+            {measured > 70 ? 'Read all down the column.' : 'One reading near the bottom would settle most.'}
+          </p>
+        </div>
+      </div>
+    )
+  }
+}
+
+function SkyDrawing({ share }: { share: number }) {
+  return (
+    <svg
+      width="30"
+      height="16"
+      viewBox="0 0 30 16"
+      aria-hidden="true"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.6"
+    >
+      {share < 1 && <circle cx="11" cy="8" r="4.2" />}
+      {share === 0 && <path d="M11 0.5V2M11 14v1.5M3 8h1.5M17.5 8H19" />}
+      {share > 0 && <path d={share > 0.5 ? 'M7 14h15M5 11h19M9 8h13' : 'M14 13h11M16 10h8'} />}
+      {share === 1 && <path d="M7 5h16" />}
+    </svg>
+  )
+}

@@ -1,0 +1,252 @@
+/** Rig: the best presentation of each line, side by side, and what happens when count or retrieve change. */
+import { useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { Refusal, type Choice, type Schemas } from '../../api/client'
+import { useFlies, useLeaders, usePicture, usePlan, useSimulation, useTrade } from '../../api/hooks'
+import { Column } from '../../column/Column'
+import { Scrubber } from '../../column/Scrubber'
+import { format, range, seconds, words } from '../../format/units'
+import { conditionsOf, useOuting, type Chosen, type Outing } from '../../state/outing'
+import { useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { Dial } from '../../ui/Dial'
+import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { Segments } from '../../ui/Segments'
+import { useSettled } from '../../ui/useSettled'
+import { NoOuting } from '../NoOuting'
+import { startFishing } from '../fish/outbox'
+import { ChoiceList } from './ChoiceList'
+import { TackleBar } from './TackleBar'
+
+const WHAT_IF_MS = 40
+
+export function RigPage() {
+  const { outing } = useOuting()
+  const leaders = useLeaders()
+  const flies = useFlies()
+  if (!outing) return <NoOuting />
+  if (leaders.isError) return <Trouble error={leaders.error} />
+  if (flies.isError) return <Trouble error={flies.error} />
+  const leader = leaders.data?.items.find((l) => l.id === outing.leaderId) ?? leaders.data?.items[0]
+  const fly = flies.data?.items.find((f) => f.id === outing.flyId) ?? flies.data?.items[0]
+  if (!leaders.data || !flies.data) return <Waiting what="Opening the box…" />
+  if (!leader || !fly)
+    return <Trouble error={new Refusal(422, 'empty_box', 'Your box needs a leader and a fly.', {})} />
+  return <Rigging outing={outing} leader={leader} fly={fly} />
+}
+
+interface RiggingProps {
+  outing: Outing
+  leader: Schemas['LeaderOut']
+  fly: Schemas['FlyOut']
+}
+
+function Rigging({ outing, leader, fly }: RiggingProps) {
+  const { change } = useOuting()
+  const units = useUnits()
+  const navigate = useNavigate()
+  const trade = useTrade()
+  const [timeS, setTimeS] = useState<number | null>(null)
+  const [trouble, setTrouble] = useState<unknown>(null)
+  const conditions = useMemo(() => conditionsOf(outing), [outing])
+  const flies = useMemo(() => [{ fly, above_point_m: 0 }], [fly])
+  const tied = { leader, flies, cast_m: outing.castM, long_leader_ok: outing.longLeaderOk }
+  const plan = usePlan({ conditions, ...tied })
+  const picture = usePicture(conditions)
+  const best = plan.data?.choices[0]
+  const chosen = outing.chosen ?? (best ? chosenFrom(best) : null)
+  const settled = useSettled(chosen, WHAT_IF_MS)
+  const simulation = useSimulation(
+    settled && {
+      conditions,
+      presentation: {
+        rig: { line: settled.line, leader, flies },
+        cast_m: outing.castM,
+        count_s: settled.countS,
+        retrieve_key: settled.retrieveKey,
+        retrieve_mps: settled.retrieveMps,
+      },
+      long_leader_ok: outing.longLeaderOk,
+    },
+  )
+  const refusal = plan.error ?? simulation.error
+  const shown = simulation.data
+  const choice = shown?.choice
+  const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
+
+  const choose = (next: Partial<Chosen>) => {
+    if (chosen) change({ chosen: { ...chosen, ...next } })
+  }
+  const fish = async () => {
+    if (!shown || !choice) return
+    try {
+      await startFishing({
+        conditions,
+        shown,
+        leader,
+        flies,
+        castM: outing.castM,
+        longLeaderOk: outing.longLeaderOk,
+      })
+      await navigate('/fish')
+    } catch (error) {
+      setTrouble(error)
+    }
+  }
+
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_410px] lg:px-6">
+      <div className="min-w-0">
+        {!picture.data && <Waiting what="Reading the water…" />}
+        {picture.data && (
+          <>
+            <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={452} />
+            {shown && (
+              <div className="mt-1">
+                <Scrubber simulation={shown} timeS={moment} onTimeChange={setTimeS} />
+              </div>
+            )}
+            {chosen && trade.data && (
+              <div className="mt-1 grid gap-x-6 gap-y-1 md:grid-cols-[1fr_1fr_1.35fr]">
+                <Dial
+                  label="Count"
+                  value={chosen.countS}
+                  least={0}
+                  most={90}
+                  step={1}
+                  said={`${chosen.countS} s`}
+                  onValueChange={(countS) => {
+                    setTimeS(null)
+                    choose({ countS })
+                  }}
+                />
+                <Dial
+                  label="Retrieve speed"
+                  value={chosen.retrieveMps}
+                  least={0.02}
+                  most={0.8}
+                  step={0.01}
+                  said={format('lineSpeed', chosen.retrieveMps, units)}
+                  onValueChange={(retrieveMps) => choose({ retrieveMps })}
+                />
+                <Segments
+                  label="Retrieve"
+                  value={chosen.retrieveKey}
+                  options={trade.data.retrieves.map((r) => ({ value: r.key, text: r.name }))}
+                  onValueChange={(key) => {
+                    const retrieve = trade.data.retrieves.find((r) => r.key === key)
+                    if (retrieve) choose({ retrieveKey: key, retrieveMps: retrieve.mean_mps })
+                  }}
+                />
+              </div>
+            )}
+            {choice && (
+              <p className="mt-2 border-l-[3px] border-ink pl-3 text-[0.9375rem]">
+                <span className="eyebrow mr-1.5">Sum and truth</span>
+                {words(choice.sum_differs, units)}
+              </p>
+            )}
+          </>
+        )}
+      </div>
+
+      <div className="min-w-0">
+        {refusal && (
+          <div className="mb-3">
+            <Trouble error={refusal}>
+              {refusal instanceof Refusal && refusal.at('bottom_depth_m') && !outing.longLeaderOk && (
+                <div className="mt-2 flex gap-2">
+                  <Button onClick={() => change({ longLeaderOk: true })}>Keep the long leader</Button>
+                  <Button onClick={() => void navigate('/read')}>Change the depth</Button>
+                </div>
+              )}
+            </Trouble>
+          </div>
+        )}
+        {plan.isPending && !refusal && (
+          <Waiting what="Casting every line you own, every count, every retrieve…" />
+        )}
+        {choice && chosen && !refusal && (
+          <section aria-label="The choice" aria-live="polite">
+            <p className="eyebrow">{sameAs(chosen, best) ? 'Best now' : 'Your choice'}</p>
+            <h1 className="plate text-[2rem] leading-[1.05] font-bold">
+              {choice.line.name}, count {Math.round(choice.count_s)}
+            </h1>
+            <p className="mt-1 text-lg leading-snug">
+              {choice.retrieve_name}, {format('lineSpeed', choice.retrieve_mps, units)}:{' '}
+              {choice.retrieve_rhythm}.
+            </p>
+            <TackleBar leader={leader} fly={fly} />
+            <ul className="mt-1.5 space-y-0.5 text-[0.9375rem]">
+              {choice.reasons.map((reason, i) => (
+                <li key={i} className="flex gap-2">
+                  <span aria-hidden="true" className="text-hot">
+                    ▾
+                  </span>
+                  {words(reason, units)}
+                </li>
+              ))}
+            </ul>
+            <div className="mt-2.5 flex items-center gap-4">
+              <Button look="hot" size="large" onClick={() => void fish()}>
+                Fish this
+              </Button>
+              <p className="text-sm leading-tight text-soft">
+                <strong className="text-base text-ink">{choice.band_min_per_cast.toFixed(1)} min</strong> of a{' '}
+                {seconds(choice.cast_s)} cast in the band
+                <br />
+                starts {format('depth', choice.start_depth_m, units)}, deepest{' '}
+                {format('depth', choice.deepest_m, units)}
+              </p>
+            </div>
+            {trouble !== null && <Trouble error={trouble} />}
+          </section>
+        )}
+        {plan.data && !refusal && (
+          <ChoiceList
+            plan={plan.data}
+            chosen={chosen}
+            onChoose={(next) => {
+              setTimeS(null)
+              change({ chosen: chosenFrom(next) })
+            }}
+          />
+        )}
+        {picture.data && <Cautions cautions={picture.data.cautions} className="mt-3" />}
+        {picture.data && plan.data && (
+          <p className="mt-2 text-sm text-soft">
+            {plan.data.simulated} casts simulated against the band at{' '}
+            {range(
+              'depth',
+              picture.data.belief.main_band.top_m,
+              picture.data.belief.main_band.bottom_m,
+              units,
+            )}
+            . The water’s own rules and your licence come first.
+          </p>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function chosenFrom(choice: Choice): Chosen {
+  return {
+    line: choice.line,
+    countS: choice.count_s,
+    retrieveKey: choice.retrieve_key,
+    retrieveMps: choice.retrieve_mps,
+  }
+}
+
+function sameAs(chosen: Chosen, best: Choice | undefined): boolean {
+  return best !== undefined && JSON.stringify(chosen) === JSON.stringify(chosenFrom(best))
+}
+
+/** Without a moment chosen, show the retrieve half-way in: the fly at work. */
+function momentToShow(simulation: Schemas['SimulationOut'] | undefined): number {
+  if (!simulation) return 0
+  const start = simulation.phase.indexOf('retrieve')
+  const end = simulation.phase.lastIndexOf('retrieve')
+  return simulation.time_s[Math.round(start + (end - start) * 0.4)] ?? 0
+}

@@ -1,0 +1,173 @@
+/** Waters: where they lie and how they usually are. */
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
+import { useTrade, useWaters } from '../api/hooks'
+import { format } from '../format/units'
+import { useUnits } from '../state/person'
+import { Button } from '../ui/Button'
+import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
+import { Trouble, Waiting } from '../ui/Notice'
+
+type WaterIn = Schemas['WaterIn']
+
+const NEW: WaterIn = {
+  name: '',
+  latitude_deg: 50,
+  longitude_deg: 0,
+  altitude_m: 100,
+  fetch_km: 1,
+  usual_bottom_depth_m: 6,
+  usual_secchi_m: 3,
+  time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  species: 'rainbow',
+  notes: '',
+}
+
+export function WatersPage() {
+  const waters = useWaters()
+  const units = useUnits()
+  const [editing, setEditing] = useState<Water | 'new' | null>(null)
+  if (waters.isError) return <Trouble error={waters.error} />
+  if (!waters.data) return <Waiting what="Fetching your waters…" />
+  const shown = editing ?? (waters.data.items.length === 0 ? 'new' : null)
+  return (
+    <div className="mx-auto grid max-w-[1100px] gap-8 px-4 py-4 lg:grid-cols-2 lg:px-6">
+      <section>
+        <h1 className="plate text-3xl font-bold">Waters</h1>
+        <ul className="mt-3">
+          {waters.data.items.map((water) => (
+            <li key={water.id} className="flex items-start justify-between gap-4 border-t-2 border-ink py-3">
+              <div>
+                <h2 className="plate text-xl font-bold">{water.name}</h2>
+                <p className="text-soft">
+                  {degrees(water.latitude_deg, 'N', 'S')} {degrees(water.longitude_deg, 'E', 'W')} ·{' '}
+                  {format('depth', water.altitude_m, units)} up · open for {water.fetch_km} km
+                </p>
+                {water.notes && <p>{water.notes}</p>}
+              </div>
+              <Button aria-label={`Change ${water.name}`} onClick={() => setEditing(water)}>
+                Change
+              </Button>
+            </li>
+          ))}
+        </ul>
+        <Button className="mt-2" onClick={() => setEditing('new')}>
+          Add a water
+        </Button>
+      </section>
+      {shown && (
+        <WaterForm
+          key={shown === 'new' ? 'new' : shown.id}
+          water={shown === 'new' ? null : shown}
+          onDone={() => setEditing(null)}
+        />
+      )}
+    </div>
+  )
+}
+
+function degrees(deg: number, plus: string, minus: string): string {
+  return `${Math.abs(deg).toFixed(1)}° ${deg < 0 ? minus : plus}`
+}
+
+function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
+  const queries = useQueryClient()
+  const trade = useTrade()
+  const [draft, setDraft] = useState<WaterIn>(water ?? NEW)
+  const set = (changes: Partial<WaterIn>) => setDraft({ ...draft, ...changes })
+  const save = useMutation({
+    mutationFn: () =>
+      water
+        ? answer(
+            client.PUT('/api/waters/{water_id}', { params: { path: { water_id: water.id } }, body: draft }),
+          )
+        : answer(client.POST('/api/waters', { body: draft })),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['waters'] })
+      await queries.invalidateQueries({ queryKey: ['picture'] })
+      onDone()
+    },
+  })
+  const refusal = save.error instanceof Refusal ? save.error : null
+  const plain = (
+    label: string,
+    name: 'name' | 'time_zone' | 'latitude_deg' | 'longitude_deg' | 'fetch_km',
+    numeric: boolean,
+  ) => (
+    <Field label={label} error={refusal?.at(name)}>
+      {({ id, describedBy, invalid }) => (
+        <input
+          id={id}
+          className={`${CONTROL} font-semibold`}
+          inputMode={numeric ? 'decimal' : 'text'}
+          defaultValue={String(draft[name])}
+          aria-invalid={invalid || undefined}
+          aria-describedby={describedBy}
+          onChange={(event) =>
+            set({ [name]: numeric ? Number(event.target.value.replace(',', '.')) : event.target.value })
+          }
+        />
+      )}
+    </Field>
+  )
+  return (
+    <form
+      aria-label={water ? `Change ${water.name}` : 'New water'}
+      className="space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        save.mutate()
+      }}
+    >
+      <h2 className="plate text-2xl font-bold">{water ? water.name : 'A new water'}</h2>
+      {plain('Name', 'name', false)}
+      <div className="grid grid-cols-2 gap-3">
+        {plain('Latitude, degrees (south negative)', 'latitude_deg', true)}
+        {plain('Longitude, degrees (west negative)', 'longitude_deg', true)}
+        <QuantityField
+          label="Altitude"
+          quantity="depth"
+          value={draft.altitude_m ?? 0}
+          least={-400}
+          most={6000}
+          error={refusal?.at('altitude_m')}
+          onValueChange={(altitude_m) => set({ altitude_m })}
+        />
+        {plain('Longest open stretch, km', 'fetch_km', true)}
+        <QuantityField
+          label="Usual depth where you fish"
+          quantity="depth"
+          value={draft.usual_bottom_depth_m ?? 6}
+          least={0.3}
+          most={100}
+          onValueChange={(usual_bottom_depth_m) => set({ usual_bottom_depth_m })}
+        />
+        <QuantityField
+          label="Usual clarity (Secchi)"
+          quantity="depth"
+          value={draft.usual_secchi_m ?? 3}
+          least={0.2}
+          most={20}
+          onValueChange={(usual_secchi_m) => set({ usual_secchi_m })}
+        />
+        <ChoiceField
+          label="Trout"
+          value={draft.species ?? 'rainbow'}
+          options={(trade.data?.species ?? []).map((s) => ({ value: s.key, text: s.name }))}
+          onValueChange={(species) => set({ species })}
+        />
+        {plain('Time zone', 'time_zone', false)}
+      </div>
+      {save.error && <Trouble error={save.error} />}
+      <div className="flex gap-3">
+        <Button type="submit" look="hot" size="large" disabled={save.isPending}>
+          Keep this water
+        </Button>
+        <Button size="large" onClick={onDone}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  )
+}
