@@ -1,8 +1,7 @@
 /** Units, theme, sound, and the way out: switchable on the spot. */
-import { useQueryClient } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import { answer, client, type Preferences } from '../api/client'
-import { SESSION_KEY, useChangePreferences, usePerson, useUnits } from '../state/person'
+import { useChangePreferences, usePerson, useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 
@@ -20,11 +19,8 @@ export function AccountMenu() {
   const { username } = usePerson()
   const units = useUnits()
   const change = useChangePreferences()
-  const queries = useQueryClient()
   async function leave() {
     await answer(client.DELETE('/api/session'))
-    queries.clear()
-    await queries.invalidateQueries({ queryKey: SESSION_KEY })
     window.location.assign('/')
   }
   return (

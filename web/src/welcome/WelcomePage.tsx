@@ -20,7 +20,7 @@ export function WelcomePage({ session }: { session: Session }) {
         : answer(client.POST('/api/people', { body }))
     },
     onSuccess: (next) => {
-      queries.clear()
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== SESSION_KEY[0] })
       queries.setQueryData(SESSION_KEY, next)
     },
   })
