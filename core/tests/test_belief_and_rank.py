@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 import numpy as np
+
 from stillthread.depth.picture import check_time, read_water
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.plan.rank import COUNTS_S, check_leader_fits, rank_presentations
@@ -16,7 +17,6 @@ from stillthread.tackle.rig import PlacedFly
 from stillthread.water.comfort import SPECIES, feeding_share, species_named
 from stillthread.water.profile import Reading
 from stillthread.weather.wind import Wind
-
 from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_TIME, conditions
 
 

@@ -7,13 +7,13 @@ import unittest
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.sinking.cast import LAYER_M, Cast, Water, simulate, simulate_many, simulate_spread
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.tackle.flies import BEADS, DRESSINGS, Fly
 from stillthread.tackle.leaders import LeaderSection, tippet_diameter_m
 from stillthread.tackle.lines import LINE_CLASSES, Line, line_of_class, plain_sum_m
-
 from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, rig
 
 FOOT_M = 0.3048

@@ -7,6 +7,7 @@ import unittest
 from dataclasses import dataclass, field
 
 import numpy as np
+
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.drag import cylinder_cd, thread_weight_npm

@@ -6,6 +6,7 @@ import math
 import unittest
 
 from fluids.drag import v_terminal
+
 from stillthread.sinking.drag import (
     body_sink_rate_mps,
     cylinder_cd,
@@ -14,7 +15,6 @@ from stillthread.sinking.drag import (
     thread_weight_npm,
 )
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
-
 from tests.marks import CORRELATIONS_DIFFER
 
 DENSITY = float(water_density_kgm3(10.0))

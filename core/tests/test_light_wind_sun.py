@@ -6,6 +6,7 @@ import unittest
 from datetime import datetime, timedelta, timezone
 
 import numpy as np
+
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.water.light import light_fraction, surface_brightness
 from stillthread.weather.sun import Place, sun_elevation_deg

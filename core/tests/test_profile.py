@@ -9,6 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
+
 from stillthread.errors import BadInput, MissingReading, OutOfRange
 from stillthread.water.monotone import monotone_curve
 from stillthread.water.profile import Reading, build_profile, depth_grid

@@ -6,6 +6,7 @@ import unittest
 import warnings
 
 import numpy as np
+
 from stillthread.water.stratification import find_layers
 
 with warnings.catch_warnings():

@@ -6,10 +6,10 @@ import unittest
 
 import numpy as np
 from CoolProp.CoolProp import PropsSI
+
 from stillthread.errors import OutOfRange
 from stillthread.water.oxygen import oxygen_saturation_mgl, standard_pressure_atm
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
-
 from tests.marks import FORMULA_AGREES_KGM3, HALF_A_PRINTED_DIGIT_MGL
 
 TEMPERATURES_C = (4.0, 5.0, 10.0, 15.0, 20.0, 25.0, 32.0)

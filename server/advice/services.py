@@ -220,9 +220,7 @@ def show_simulation(choice: Choice, slower: CastResult, faster: CastResult) -> d
 
 def trade_tables() -> dict[str, Any]:
     return {
-        "retrieves": [
-            {"key": r.key, "name": r.name, "mean_mps": r.mean_mps, "rhythm": r.rhythm} for r in RETRIEVES.values()
-        ],
+        "retrieves": [{"key": r.key, "name": r.name, "mean_mps": r.mean_mps, "rhythm": r.rhythm} for r in RETRIEVES.values()],
         "line_classes": [
             {"key": c.key, "name": c.name, "label_sink_rate_mps": c.label_sink_rate_mps} for c in LINE_CLASSES.values()
         ],

@@ -39,7 +39,10 @@ STARTER_FLIES: list[dict[str, object]] = [
     {"name": "Slim olive nymph", "imitates": "damselfly nymph", "colour": "olive", "hook_size": 12, "dressing": "slim"},
     {"name": "Black ribbed pupa", "imitates": "midge pupa", "colour": "black", "hook_size": 12, "dressing": "slim"},
     {"name": "Fine-wire brown pupa", "imitates": "midge pupa", "colour": "brown", "hook_size": 14, "wire": "fine"},
-    {"name": "Weighted olive shrimp", "imitates": "shrimp", "colour": "olive", "hook_size": 12, "bead": "brass", "bead_mm": 2.4},
+    {
+        "name": "Weighted olive shrimp", "imitates": "shrimp", "colour": "olive", "hook_size": 12,
+        "bead": "brass", "bead_mm": 2.4,
+    },
     {"name": "Red bottom larva", "imitates": "midge larva", "colour": "red", "hook_size": 12, "bead": "glass", "bead_mm": 2.5},
     {"name": "Black marabou leech", "imitates": "leech", "colour": "black", "hook_size": 10, "dressing": "bulky"},
     {

@@ -39,14 +39,18 @@ def get_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
     return services.show_day(services.day_of(person(request), day_id))
 
 
-@router.put("/days/{day_id}", operation_id="put_day", response={200: DayOut, 201: DayOut, 404: Problem, 409: Problem, 422: Problem})
+@router.put(
+    "/days/{day_id}", operation_id="put_day", response={200: DayOut, 201: DayOut, 404: Problem, 409: Problem, 422: Problem}
+)
 def put_day(request: HttpRequest, day_id: UUID, payload: DayIn) -> Status[Any]:
     """Begin a day."""
     day, new = services.put_day(owner=person(request), day_id=day_id, payload=payload)
     return Status(201 if new else 200, services.show_day(day))
 
 
-@router.get("/days/{day_id}/presentations", operation_id="list_presentations", response={200: LoggedPresentationPage, 404: Problem})
+@router.get(
+    "/days/{day_id}/presentations", operation_id="list_presentations", response={200: LoggedPresentationPage, 404: Problem}
+)
 def list_presentations(request: HttpRequest, day_id: UUID, limit: Limit = 100, offset: Offset = 0) -> dict[str, Any]:
     """List what was fished on a day, in order."""
     return page(services.presentations_of(person(request), day_id), limit, offset, services.show_presentation)

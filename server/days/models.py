@@ -102,7 +102,9 @@ class Entry(models.Model):
     class Meta:
         ordering = ["at", "id"]
         constraints = [
-            models.CheckConstraint(condition=Q(kind__in=["cast", "nothing", "knock", "take", "lost", "landed"]), name="entry_kind"),
+            models.CheckConstraint(
+                condition=Q(kind__in=["cast", "nothing", "knock", "take", "lost", "landed"]), name="entry_kind"
+            ),
             models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="entry_length_in_range"),
             models.CheckConstraint(condition=Q(depth_low_m__lte=models.F("depth_high_m")), name="entry_depths_in_order"),
         ]

@@ -125,23 +125,23 @@ def put_presentation(
 
 
 @transaction.atomic
-def put_entry(*, owner: User, day_id: UUID, entry_id: UUID, payload: EntryIn, now: datetime | None = None) -> tuple[Entry, bool]:
+def put_entry(
+    *, owner: User, day_id: UUID, entry_id: UUID, payload: EntryIn, now: datetime | None = None
+) -> tuple[Entry, bool]:
     """Store what happened. With the time into the cast, the depth is the fly's at that moment, else the cast's range."""
     known = Entry.objects.filter(pk=entry_id).select_related("presentation__day").first()
     if known:
         if known.presentation.day.owner_id != owner.pk:
             raise _taken("entry")
         return known, False
-    presentation = get_object_or_404(
-        Presentation, pk=payload.presentation_id, day_id=day_id, day__owner=owner
-    )
+    presentation = get_object_or_404(Presentation, pk=payload.presentation_id, day_id=day_id, day__owner=owner)
     _refuse_future(payload.at, now or timezone.now(), "at")
     if payload.species:
         species_named(payload.species)
-    if payload.length_m is not None and payload.kind != Entry.Kind.LANDED:
+    if payload.length_m is not None and payload.kind != "landed":
         raise Refused(422, "invalid", "Only a landed fish has a length.", {"length_m": "Only a landed fish has a length."})
     low, high = presentation.low_m, presentation.high_m
-    if payload.cast_elapsed_s is not None and payload.kind != Entry.Kind.CAST:
+    if payload.cast_elapsed_s is not None and payload.kind != "cast":
         depth = float(np.interp(payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m))
         spread = max(_LEAST_SPREAD_M, SINK_RATE_SPREAD * depth)
         low, high = max(0.0, depth - spread), depth + spread
@@ -182,7 +182,7 @@ def presentations_of(owner: User, day_id: UUID) -> QuerySet[Presentation]:
 def show_day(day: Day) -> dict[str, Any]:
     """Return a day with its totals; uses what `days_of` has fetched, and asks nothing more."""
     entries = [e for p in day.presentations.all() for e in p.entries.all() if e.undone_at is None]
-    counts = {kind: 0 for kind in Entry.Kind.values}
+    counts = dict.fromkeys(Entry.Kind.values, 0)
     for entry in entries:
         counts[entry.kind] += 1
     lengths = [e.length_m for e in entries if e.length_m is not None]

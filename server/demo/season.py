@@ -105,7 +105,9 @@ def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> Day
     lake = lake_of(water)
     progress = float(np.clip(season_progress(lake, begins.date()), 0.0, 1.0))
     warmest = 19.5 if water.latitude_deg > 0 else 18.0
-    surface_c = round(6.0 + (warmest - 6.0) * float(np.sin(np.pi * min(progress * 1.05, 1.0))) ** 0.8 + float(rng.normal(0, 0.7)), 1)
+    surface_c = round(
+        6.0 + (warmest - 6.0) * float(np.sin(np.pi * min(progress * 1.05, 1.0))) ** 0.8 + float(rng.normal(0, 0.7)), 1
+    )
     bottom_m = round(float(rng.uniform(0.55, 1.15)) * water.usual_bottom_depth_m, 1)
     readings = [ReadingIn(depth_m=0.0, water_c=surface_c)]
     if rng.random() < 0.7:
@@ -113,7 +115,8 @@ def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> Day
         curves, weights = seasonal_ensemble(np.concatenate(([0.0], depths)), surface_c, lake, begins.date())
         curve = curves[int(rng.choice(len(weights), p=weights))]
         readings += [
-            ReadingIn(depth_m=float(d), water_c=round(float(c + rng.normal(0, 0.1)), 1)) for d, c in zip(depths, curve[1:], strict=True)
+            ReadingIn(depth_m=float(d), water_c=round(float(c + rng.normal(0, 0.1)), 1))
+            for d, c in zip(depths, curve[1:], strict=True)
         ]
     return DayIn(
         water_id=water.pk,
