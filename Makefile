@@ -61,11 +61,11 @@ clean: ## remove everything built or downloaded; the database in var/ stays
 	@scripts/make-venv
 
 .venv/runtime: .venv/bin/uv requirements/runtime.txt
-	@[ -e .venv/test ] || .venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements/runtime.txt
+	@[ -e .venv/test ] || .venv/bin/uv pip install -q --compile-bytecode --python $(PY) --require-hashes -r requirements/runtime.txt
 	@touch $@
 
 .venv/test: .venv/bin/uv requirements/test.txt
-	@.venv/bin/uv pip install -q --python $(PY) --require-hashes -r requirements/test.txt
+	@.venv/bin/uv pip install -q --compile-bytecode --python $(PY) --require-hashes -r requirements/test.txt
 	@touch $@ .venv/runtime
 
 $(PNPM):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import unittest
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -32,7 +32,6 @@ class Thread:
     point_weight_n: float = 0.0
     point_diameter_m: float = 0.0
     skin: float = 0.015
-    pulls: list[tuple[float, float]] = field(default_factory=lambda: [(1.0, 0.1)])
 
     def run(self) -> tuple[FloatArray, FloatArray, float]:
         """Return time_s (n_time,), path (n_time, n_node, 2) of the count, and the worst length error."""
@@ -42,7 +41,7 @@ class Thread:
         away = -1.0 if self.tip_speed_ms > 0.0 else 1.0
         weights, widths = np.zeros(n), np.zeros(n)
         weights[-1], widths[-1] = self.point_weight_n, self.point_diameter_m
-        time_s, _, _, path, _, _, _, error = chain.run_chain(
+        time_s, _, path, _, _, _, error = chain.run_chain(
             away * np.cumsum(rest),
             np.zeros(n),
             rest,
@@ -52,13 +51,12 @@ class Thread:
             weights,
             widths,
             np.array([n - 1]),
+            0,
             np.array([DENSITY, VISCOSITY, 0.0, 0.5]),
             np.array([0.0, 1.0]),
             np.array([self.bottom_m, self.bottom_m]),
-            self.tip_speed_ms,
-            np.array([s for s, _ in self.pulls]),
-            np.array([v for _, v in self.pulls]),
-            np.array([self.count_s, 3.0, 1.0, 0.4, 2.0, self.count_s]),
+            0.0,
+            np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, chain.COUNTING]]),
             self.step_s,
             0.5,
             0.1,

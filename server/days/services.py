@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Prefetch, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -30,7 +30,10 @@ _LEAST_SPREAD_M = 0.15
 
 
 def days_of(owner: User) -> QuerySet[Day]:
-    return Day.objects.filter(owner=owner).select_related("water").prefetch_related("readings", "presentations__entries")
+    # The simulated path of each presentation is long, and no list shows it.
+    fished = Prefetch("presentations", Presentation.objects.defer("path_s", "path_depth_m"))
+    days = Day.objects.filter(owner=owner).select_related("water")
+    return days.prefetch_related("readings", fished, "presentations__entries")
 
 
 def day_of(owner: User, day_id: UUID) -> Day:

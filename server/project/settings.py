@@ -76,6 +76,7 @@ MIDDLEWARE = [
 ROOT_URLCONF = "project.urls"
 WSGI_APPLICATION = "project.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
+TEST_RUNNER = "project.runner.CountingRunner"
 
 DATABASES = {
     "default": {

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 
 from stillthread.depth.picture import WaterPicture
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput, FloatArray, check_range
 from stillthread.phrase import Phrase
 from stillthread.plan.reasons import reasons_for, why_the_sum_differs
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, simulate_many
@@ -129,61 +130,90 @@ def rank_presentations(
         for retrieve in retrieves
     ]
     results = simulate_many([(one.rig, one.cast) for one in tried], water_for(picture), quick=True)
-    choices = [judge(picture, one, result) for one, result in zip(tried, results, strict=True)]
+    target = target_of(picture)
+    scores = [score_of(target, one, result) for one, result in zip(tried, results, strict=True)]
     per_line = len(counts_s) * len(retrieves)
-    best = [max(choices[i : i + per_line], key=lambda c: c.score) for i in range(0, len(choices), per_line)]
+    winners = [tried[i + int(np.argmax(scores[i : i + per_line]))] for i in range(0, len(tried), per_line)]
     # What is shown is simulated again, finely.
-    winners = [choice.presentation for choice in best]
     fine = simulate_many([(one.rig, one.cast) for one in winners], water_for(picture))
     best = [judge(picture, one, result) for one, result in zip(winners, fine, strict=True)]
     return sorted(best, key=lambda choice: -choice.score)
 
 
+@dataclass(frozen=True, slots=True)
+class Target:
+    """What a fly is to hit, by `LAYER_M` layer, shape (n_layer,).
+
+    `worth` is the chance that a feeding trout can take a fly there, `inside` whether the layer is in a band.
+    `best_pace_mps` suits the water's warmth; `glare_cost` is what a calm, bright surface leaves of a cast's worth.
+    """
+
+    worth: FloatArray
+    inside: npt.NDArray[np.bool_]
+    best_pace_mps: float
+    glare_cost: float
+
+
+def target_of(picture: WaterPicture) -> Target:
+    """Return the target that a picture of the water sets."""
+    n_layer = int(picture.conditions.bottom_depth_m / LAYER_M) + 1
+    layers = LAYER_M * (np.arange(n_layer, dtype=np.float64) + 0.5)
+    inside = np.zeros(n_layer, dtype=np.bool_)
+    for top, bottom in picture.belief.bands():
+        inside |= (layers >= top) & (layers <= bottom + LAYER_M)
+    return Target(
+        picture.belief.worth(layers),
+        inside,
+        best_pace_mps(picture.profile.at(picture.belief.mean_m)),
+        _glare_cost(picture.conditions.wind, picture.brightness),
+    )
+
+
+def score_of(target: Target, presentation: Presentation, result: CastResult) -> float:
+    """Return the share of fishing time, 0 to 1, in which a fly is where a feeding trout would take it.
+
+    Several flies count as the best of them; layer by layer they are not summed: a fish takes one fly.
+    """
+    worth_s = float((result.layer_s @ target.worth).max())
+    contact = float(result.contact_s[0]) / result.duration_s
+    pace = pace_fit(presentation.cast.retrieve.mean_mps, target.best_pace_mps)
+    cast_s = result.duration_s + float(RECAST_S)
+    return worth_s / cast_s * pace * (1.0 - float(CONTACT_COST) * contact) * target.glare_cost
+
+
 def judge(picture: WaterPicture, presentation: Presentation, result: CastResult) -> Choice:
     """Return what a simulated presentation is worth under the belief, with the reasons."""
-    worth, band_s = exposure_worth(picture, result)
-    cast_s = result.duration_s + float(RECAST_S)
+    target = target_of(picture)
+    band_s = float((result.layer_s @ target.inside).max())
     contact = float(result.contact_s[0]) / result.duration_s
-    pace = pace_fit(presentation.cast.retrieve.mean_mps, picture.profile.at(picture.belief.mean_m))
-    disturbance = _glare_cost(picture.conditions.wind, picture.brightness)
-    score = worth / cast_s * pace * (1.0 - float(CONTACT_COST) * contact) * disturbance
+    pace = pace_fit(presentation.cast.retrieve.mean_mps, target.best_pace_mps)
     return Choice(
         presentation,
         result,
-        score,
+        score_of(target, presentation, result),
         band_s,
-        cast_s,
+        result.duration_s + float(RECAST_S),
         reasons_for(picture, presentation.rig, presentation.cast, result, band_s, pace, contact),
         why_the_sum_differs(presentation.rig, presentation.cast, result),
     )
 
 
-def exposure_worth(picture: WaterPicture, result: CastResult) -> tuple[float, float]:
-    """Return the seconds of a cast in which some fly can be taken (each weighted by its chance), and those inside its bands.
-
-    Several flies count as the best of them, layer by layer they are not summed: a fish takes one fly.
-    """
-    layers = LAYER_M * (np.arange(result.layer_s.shape[1], dtype=np.float64) + 0.5)
-    worth = picture.belief.worth(layers)
-    inside = np.zeros(len(layers), dtype=np.bool_)
-    for top, bottom in picture.belief.bands():
-        inside |= (layers >= top) & (layers <= bottom + LAYER_M)
-    best = max(float(fly @ worth) for fly in result.layer_s)
-    return best, max(float(fly[inside].sum()) for fly in result.layer_s)
+def best_pace_mps(water_c: float) -> float:
+    """Return the pace [m/s] that suits water of this temperature [C]: slow when cold, faster when warm. Ours."""
+    warmth = min(max((water_c - 5.0) / 10.0, 0.0), 1.2)
+    return float(COLD_PACE) * math.pow(float(WARM_PACE) / float(COLD_PACE), warmth)
 
 
-def pace_fit(mean_mps: float, water_c: float) -> float:
-    """Return how well a pace suits the water's warmth, 0 to 1: a bell on the logarithm of speed. Ours.
+def pace_fit(mean_mps: float, best_mps: float) -> float:
+    """Return how well a pace suits, 0 to 1: a bell on the logarithm of speed. Ours.
 
     Examples
     --------
-    >>> round(pace_fit(0.15, 15.0), 2), round(pace_fit(0.40, 5.0), 2)
+    >>> round(pace_fit(0.15, best_pace_mps(15.0)), 2), round(pace_fit(0.40, best_pace_mps(5.0)), 2)
     (1.0, 0.29)
     """
     check_range("mean_mps", mean_mps, 0.001, 10.0, "m/s")
-    warmth = min(max((water_c - 5.0) / 10.0, 0.0), 1.2)
-    best = float(COLD_PACE) * (float(WARM_PACE) / float(COLD_PACE)) ** warmth
-    return math.exp(-0.5 * (math.log(mean_mps / best) / 1.2) ** 2)
+    return math.exp(-0.5 * (math.log(mean_mps / best_mps) / 1.2) ** 2)
 
 
 def _glare_cost(wind: Wind, brightness: float) -> float:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
@@ -12,10 +11,12 @@ import numpy.typing as npt
 
 from stillthread.errors import FloatArray, check_range
 from stillthread.sinking import chain
+from stillthread.sinking.drag import SKIN_FRICTION
+from stillthread.sinking.motion import cast_program
 from stillthread.sinking.retrieves import Retrieve
+from stillthread.sinking.thread import FINE, QUICK, Mesh, fluid_of, thread_of
 from stillthread.tackle.lines import plain_sum_m
 from stillthread.tackle.rig import Rig
-from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 from stillthread.weather.wind import DRIFT_DECAY_M
 
 LAYER_M = 0.1
@@ -24,13 +25,8 @@ SHORTEST_CAST_M = 3.0
 LONGEST_COUNT_S = 300.0
 SINK_RATE_SPREAD = 0.10  # ours: one standard deviation of a label's sink rate, as a share; see docs/physics.md
 
-_STEP_S = 0.2
-_QUICK_STEP_S = 0.3
 _SAMPLE_S = 0.5
-_QUICK_FINEST_M = 0.3
-_FINEST_M = 0.15  # length of the segments that touch a fly; they grow away from it
-_GROWTH = 0.6
-_COARSEST_M = 1.0
+MOST_SAMPLES = 800
 _LONGEST_RUN_S = 600.0
 _WORKERS = 2
 
@@ -133,7 +129,7 @@ class CastResult:
         return float(self.thread_m[self.count_end, self.line_node, 1])
 
 
-def simulate(rig: Rig, cast: Cast, water: Water, *, step_s: float = _STEP_S, finest_m: float = _FINEST_M) -> CastResult:
+def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastResult:
     """Simulate one cast.
 
     The chain is plane: no side wind, no side current. Line and leader land straight on the surface, the rod tip
@@ -145,8 +141,8 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, step_s: float = _STEP_S, fin
     cast : Cast
         `cast_m` must exceed the leader by half a metre of line or more.
     water : Water
-    step_s, finest_m : float
-        Longest time step [s] and shortest segment [m]; smaller is finer and slower.
+    mesh : Mesh
+        How finely to cut space and time.
 
     Returns
     -------
@@ -163,33 +159,32 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, step_s: float = _STEP_S, fin
     """
     leader_m = rig.leader.length_m
     check_range("cast_m", cast.cast_m, leader_m + 0.5, LONGEST_CAST_M, "m", "The leader and some line must be out.")
-    density = float(water_density_kgm3(water.water_c))
-    thread = _thread(rig, cast.cast_m, density, finest_m)
+    density, viscosity = fluid_of(water.water_c)
+    thread = thread_of(rig, cast.cast_m, water.water_c, mesh)
     n_layer = int(water.deepest_m / LAYER_M) + 1
-    bottom = np.array(sorted(water.bottom))
-    pattern_s, pattern_mps = (np.array(column, dtype=np.float64) for column in zip(*cast.retrieve.pulls, strict=True))
-    stop_m = max(leader_m + 0.5, 3.0)
+    bottom = np.array(sorted(water.bottom), dtype=np.float64)
+    stop_m = min(max(leader_m + 0.5, 3.0), cast.cast_m)
     lift_m = min(cast.lift_m, stop_m - 0.5)
-    pace = np.array([cast.count_s, min(stop_m, cast.cast_m), lift_m, 0.4, cast.hang_s, _LONGEST_RUN_S], dtype=np.float64)
-    time_s, phase, _, path, _, layer_s, contact_s, error = chain.run_chain(
+    program = cast_program(cast.count_s, cast.retrieve.pulls, cast.cast_m - stop_m, lift_m, cast.hang_s, most_s=_LONGEST_RUN_S)
+    sample_s = max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES)
+    time_s, phase, path, _, layer_s, contact_s, error = chain.run_chain(
         np.cumsum(thread.rest_m),
         np.zeros_like(thread.rest_m),
         thread.rest_m.copy(),
         thread.weight_npm,
         thread.diameter_m,
-        np.full_like(thread.rest_m, float(chain.SKIN_FRICTION)),
+        np.full_like(thread.rest_m, float(SKIN_FRICTION)),
         thread.point_weight_n,
         thread.point_diameter_m,
         thread.flies,
-        np.array([density, float(water_viscosity_pas(water.water_c)), water.surface_drift_ms, float(DRIFT_DECAY_M)]),
-        np.ascontiguousarray(bottom[:, 0], dtype=np.float64),
-        np.ascontiguousarray(bottom[:, 1], dtype=np.float64),
+        0,
+        np.array([density, viscosity, water.surface_drift_ms, float(DRIFT_DECAY_M)]),
+        np.ascontiguousarray(bottom[:, 0]),
+        np.ascontiguousarray(bottom[:, 1]),
         0.0,
-        pattern_s,
-        pattern_mps,
-        pace,
-        float(step_s),
-        _SAMPLE_S,
+        program,
+        mesh.step_s,
+        sample_s,
         LAYER_M,
         n_layer,
     )
@@ -200,7 +195,7 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, step_s: float = _STEP_S, fin
         np.ascontiguousarray(path[:, thread.flies, 0].T),
         path,
         layer_s,
-        contact_s,
+        contact_s[:, chain.ON_BOTTOM],
         thread.line_node,
         float(error),
         plain_sum_m(rig.line, cast.count_s),
@@ -212,9 +207,9 @@ def simulate_many(jobs: Sequence[tuple[Rig, Cast]], water: Water, *, quick: bool
 
     `quick` takes coarser steps, for comparing presentations: depths agree with the fine run within a few per cent.
     """
-    step_s, finest_m = (_QUICK_STEP_S, _QUICK_FINEST_M) if quick else (_STEP_S, _FINEST_M)
+    mesh = QUICK if quick else FINE
     with ThreadPoolExecutor(_WORKERS) as pool:
-        return list(pool.map(lambda job: simulate(job[0], job[1], water, step_s=step_s, finest_m=finest_m), jobs))
+        return list(pool.map(lambda job: simulate(job[0], job[1], water, mesh=mesh), jobs, chunksize=8))
 
 
 def simulate_spread(rig: Rig, cast: Cast, water: Water) -> tuple[CastResult, CastResult, CastResult]:
@@ -228,86 +223,3 @@ def simulate_spread(rig: Rig, cast: Cast, water: Water) -> tuple[CastResult, Cas
         runs.append(replace(rig, line=replace(rig.line, sink_rate_mps=rate)))
     middle, slower, faster = simulate_many([(run, cast) for run in runs], water)
     return middle, slower, faster
-
-
-@dataclass(frozen=True, slots=True)
-class _Thread:
-    """Arrays of the chain, shape (n_node,); entry 0 of segment arrays is unused."""
-
-    rest_m: FloatArray
-    weight_npm: FloatArray
-    diameter_m: FloatArray
-    point_weight_n: FloatArray
-    point_diameter_m: FloatArray
-    flies: npt.NDArray[np.int64]
-    line_node: int
-
-
-def _thread(rig: Rig, cast_m: float, density_kgm3: float, finest_m: float) -> _Thread:
-    """Cut the rig into segments: fine at each fly, coarser away from it, with a node at every joint."""
-    leader_m = rig.leader.length_m
-    line = rig.line.section(cast_m - leader_m)
-    # Pieces from the point upward, as (length [m], weight [N/m], diameter [m]).
-    pieces = [(s.length_m, s.weight_npm(density_kgm3), s.diameter_m) for s in reversed(rig.leader.sections)]
-    pieces.append((line.length_m, line.weight_npm, line.diameter_m))
-    fly_at = [placed.above_point_m for placed in rig.flies]
-    joints = set(fly_at)
-    up = 0.0
-    for length, _, _ in pieces:
-        up += length
-        joints.add(up)
-    stations = sorted(joints)
-    coarsest = max(_COARSEST_M, cast_m / 40.0)
-    rest: list[float] = []
-    weight: list[float] = []
-    diameter: list[float] = []
-    node_at = [0.0]
-    for low, high in itertools.pairwise(stations):
-        if high - low < 1e-6:
-            continue
-        piece = _piece_at(pieces, 0.5 * (low + high))
-        for length in _grade(low, high, fly_at, finest_m, coarsest):
-            rest.append(length)
-            weight.append(piece[1])
-            diameter.append(piece[2])
-            node_at.append(node_at[-1] + length)
-    n = len(node_at)
-    along = np.array(node_at)
-    flies = np.array([n - 1 - int(np.argmin(np.abs(along - at))) for at in fly_at], dtype=np.int64)
-    point_weight, point_diameter = np.zeros(n), np.zeros(n)
-    for node, placed in zip(flies, rig.flies, strict=True):
-        point_weight[node] += placed.fly.weight_n(density_kgm3)
-        point_diameter[node] = placed.fly.drag_diameter_m
-    return _Thread(
-        np.array([0.0, *reversed(rest)]),
-        np.array([0.0, *reversed(weight)]),
-        np.array([1e-3, *reversed(diameter)]),
-        point_weight,
-        point_diameter,
-        flies,
-        n - 1 - int(np.argmin(np.abs(along - leader_m))),
-    )
-
-
-def _piece_at(pieces: Sequence[tuple[float, float, float]], up_m: float) -> tuple[float, float, float]:
-    """Return the piece that holds the point `up_m` above the point fly."""
-    reached = 0.0
-    for piece in pieces:
-        reached += piece[0]
-        if up_m < reached:
-            return piece
-    return pieces[-1]
-
-
-def _grade(low: float, high: float, flies: Sequence[float], finest_m: float, coarsest_m: float) -> list[float]:
-    """Return segment lengths [m] that fill [low, high], growing with distance from the nearest fly."""
-    lengths: list[float] = []
-    at = low
-    while at < high - 1e-9:
-        nearest = min(abs(at - fly) for fly in flies)
-        ahead = min((fly - at for fly in flies if fly > at), default=1e9)
-        size = min(finest_m + _GROWTH * min(nearest, ahead), coarsest_m)
-        lengths.append(size)
-        at += size
-    scale = (high - low) / sum(lengths)
-    return [length * scale for length in lengths]

@@ -1,0 +1,132 @@
+"""What a script posts is what the core computes, and bad input is answered at its field."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from advice.schemas import ConditionsIn, PresentationIn
+from advice.services import conditions_of, presentation_of
+from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
+from stillthread.depth.picture import read_water
+from stillthread.plan.rank import water_for
+from stillthread.sinking.cast import simulate
+
+
+class AdviceTests(PeopleTestCase):
+    def test_the_picture_is_the_cores(self) -> None:
+        body = conditions(self.water)
+        answer = self.post("/api/pictures", body).json()
+        picture = read_water(conditions_of(self.angler, ConditionsIn.model_validate(body)))
+        self.assertEqual(answer["layers"]["thermocline_m"], picture.layers.thermocline_m)
+        self.assertAlmostEqual(answer["belief"]["mean_m"], picture.belief.mean_m)
+        self.assertEqual([f["key"] for f in answer["belief"]["factors"]], [f.key for f in picture.belief.factors])
+        self.assertEqual(answer["measured_share"], round(picture.measured_share, 3))
+
+    def test_only_a_surface_reading_leaves_most_to_guess_and_readings_settle_it(self) -> None:
+        surface = conditions(self.water, readings=[{"depth_m": 0, "water_c": 18.6}])
+        guess = self.post("/api/pictures", surface).json()["measured_share"]
+        read = self.post("/api/pictures", conditions(self.water)).json()["measured_share"]
+        self.assertLess(guess, 0.5)
+        self.assertGreater(read, 0.75)
+
+    def test_the_simulated_depths_are_the_cores(self) -> None:
+        body = conditions(self.water)
+        answer = self.post("/api/simulations", {"conditions": body, "presentation": presentation()}).json()
+        one = presentation_of(PresentationIn.model_validate(presentation()))
+        picture = read_water(conditions_of(self.angler, ConditionsIn.model_validate(body)))
+        result = simulate(one.rig, one.cast, water_for(picture))
+        self.assertAlmostEqual(answer["choice"]["deepest_m"], result.deepest_m(), places=3)
+        self.assertAlmostEqual(max(answer["flies"][0]["depth_m"]), result.deepest_m(), delta=0.05)
+        self.assertAlmostEqual(answer["choice"]["plain_sum_m"], 0.0762 * 20.0, places=3)
+        self.assertEqual(len(answer["time_s"]), len(answer["thread_depth_m"]))
+        self.assertTrue(np.all(np.diff(answer["time_s"]) > 0))
+
+    def test_the_plan_takes_the_box_when_no_line_is_named(self) -> None:
+        body = {"conditions": conditions(self.water), "leader": LEADER, "flies": [{"fly": FLY}]}
+        plan = self.post("/api/plans", body).json()
+        self.assertEqual((len(plan["choices"]), plan["simulated"]), (9, 216))
+        scores = [choice["score"] for choice in plan["choices"]]
+        self.assertEqual(scores, sorted(scores, reverse=True))
+        self.assertTrue(all(choice["reasons"] for choice in plan["choices"]))
+
+
+class BadConditionsTests(PeopleTestCase):
+    def refused(self, path: str, body: dict[str, Any], field: str) -> str:
+        answer = self.post(path, body)
+        self.assertEqual(answer.status_code, 422, answer.content[:200])
+        problem = answer.json()
+        self.assertTrue(any(name.split(".")[-1] == field for name in problem["fields"]), problem)
+        return str(problem["detail"])
+
+    def test_each_impossible_condition_is_named_at_its_field(self) -> None:
+        cold, hot = [{"depth_m": 0, "water_c": -2}], [{"depth_m": 0, "water_c": 41}]
+        twice = [{"depth_m": 0, "water_c": 15}, {"depth_m": 2, "water_c": 14}, {"depth_m": 2, "water_c": 13}]
+        deep = [{"depth_m": 4, "water_c": 12}]
+        for field, changes in (
+            ("water_c", {"readings": cold}), ("water_c", {"readings": hot}), ("readings", {"readings": []}),
+            ("readings", {"readings": twice}), ("readings", {"readings": deep}),
+            ("readings", {"readings": [{"depth_m": i / 1000, "water_c": 12} for i in range(10_000)]}),
+            ("wind_speed_ms", {"wind_speed_ms": -1}), ("wind_from_deg", {"wind_from_deg": 360}),
+            ("cloud_fraction", {"cloud_fraction": 1.1}), ("secchi_m", {"secchi_m": 0}),
+            ("bottom_depth_m", {"bottom_depth_m": 0.1}), ("at_local", {"at_local": "2031-01-01T10:00"}),
+            ("at_local", {"at_local": "1066-10-14T09:00"}), ("at_local", {"at_local": "noonish"}),
+            ("species", {"species": "pike"}), ("water_id", {"water_id": "north arm"}),
+        ):  # fmt: skip
+            with self.subTest(field, **changes):
+                self.refused("/api/pictures", conditions(self.water, **changes), field)
+
+    def test_an_unknown_water_does_not_exist(self) -> None:
+        self.assertEqual(self.post("/api/pictures", conditions(self.water, water_id=10**6)).status_code, 404)
+
+    def test_a_retrieve_of_zero_and_a_leader_longer_than_the_water_are_refused(self) -> None:
+        read = conditions(self.water)
+        self.refused("/api/simulations", {"conditions": read, "presentation": presentation(retrieve_mps=0)}, "retrieve_mps")
+        shallow = conditions(self.water, bottom_depth_m=2.0)
+        detail = self.refused("/api/simulations", {"conditions": shallow, "presentation": presentation()}, "bottom_depth_m")
+        self.assertIn("longer than the water is deep (2.0 m)", detail)
+        self.refused("/api/plans", {"conditions": shallow, "lines": [LINE], "leader": LEADER, "flies": [{"fly": FLY}]},
+                     "bottom_depth_m")  # fmt: skip
+        meant = {"conditions": shallow, "presentation": presentation(), "long_leader_ok": True}
+        self.assertEqual(self.post("/api/simulations", meant).status_code, 200)
+
+    def test_a_body_that_is_not_json_is_refused_in_the_one_shape(self) -> None:
+        answer = self.client.post("/api/pictures", b"{", content_type="application/json")
+        self.assertEqual(set(answer.json()), {"code", "detail", "fields"})
+        self.assertIn(answer.status_code, (400, 422))
+
+
+class ProfileFileTests(PeopleTestCase):
+    def send(self, data: bytes, **units: str) -> Any:
+        return self.client.post("/api/profile-files", {"file": SimpleUploadedFile("p.csv", data), **units})
+
+    def test_feet_and_fahrenheit_come_back_in_si(self) -> None:
+        for answer in (
+            self.send(b"depth_ft;temp_F\n0;59\n10;50\n"),
+            self.send(b"depth,temperature\n0,59\n10,50\n", depth_unit="ft", temperature_unit="F"),
+        ):
+            first, second = answer.json()["readings"]
+            self.assertAlmostEqual(first["water_c"], 15.0)
+            self.assertAlmostEqual(second["depth_m"], 3.048)
+            self.assertAlmostEqual(second["water_c"], 10.0)
+
+    def test_each_bad_file_is_refused_with_what_to_do(self) -> None:
+        rows = b"".join(b"%d,10\n" % i for i in range(10_000))
+        for data, words in (
+            (b"", "empty"),
+            (b"depth_m\n1\n2\n", "one column"),
+            (b"depth_m,water_c\n0,warm\n", "'warm' is not a temperature"),
+            (b"depth_m,water_c\n0,15\n3,14\n2,13\n", "Line 4: depth goes up (2)"),
+            (b"depth_m,water_c\n0,59\n1,55\n", "Is it in Fahrenheit?"),
+            (b"depth_m,water_c\n" + rows, "more than 2000 rows"),
+            ("depth_m,water_c\n0,15 °".encode("latin-1"), "not UTF-8"),
+            (b"\x89PNG\r\n\x1a\n\x00\x00", "not UTF-8"),
+            (b"depth_m,water_c\n0,15\n" + b" " * 20_000_000, "larger than 1 MB"),
+        ):
+            with self.subTest(words):
+                answer = self.send(data)
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(words, answer.json()["detail"])
+                self.assertEqual(list(answer.json()["fields"]), ["profile"])

@@ -1,0 +1,40 @@
+"""The box: what the core would not take is not stored."""
+
+from __future__ import annotations
+
+from box.models import Fly, Leader, Line
+from project.tests.people import FLY, LEADER, LINE, PeopleTestCase
+
+
+class BoxTests(PeopleTestCase):
+    def test_a_calibrated_rate_stays_with_the_line(self) -> None:
+        line = self.first(Line) + 3
+        self.put(f"/api/lines/{line}", {**LINE, "sink_rate_mps": 0.091, "calibrated": True})
+        found = next(item for item in self.client.get("/api/lines").json()["items"] if item["id"] == line)
+        self.assertEqual((found["sink_rate_mps"], found["calibrated"]), (0.091, True))
+
+    def test_tackle_that_cannot_be_is_refused_and_not_stored(self) -> None:
+        before = [kind._default_manager.count() for kind in (Line, Leader, Fly)]
+        section = LEADER["sections"][1]  # type: ignore[index]
+        for path, body in (
+            ("/api/lines", {**LINE, "class_key": "type-99"}),
+            ("/api/lines", {**LINE, "sink_rate_mps": 0.0}),
+            ("/api/lines", {**LINE, "number": 12}),
+            ("/api/lines", {**LINE, "class_key": "floating"}),
+            ("/api/leaders", {"name": "none", "sections": []}),
+            ("/api/leaders", {"name": "long", "sections": [{**section, "length_m": 7}] * 2}),  # type: ignore[dict-item]
+            ("/api/leaders", {"name": "wire", "sections": [{**section, "material": "steel"}]}),  # type: ignore[dict-item]
+            ("/api/flies", {**FLY, "hook_size": 11}),
+            ("/api/flies", {**FLY, "bead": "tungsten", "bead_mm": 0.5}),
+            ("/api/flies", {**FLY, "name": ""}),
+        ):
+            with self.subTest(path, body=body):
+                answer = self.post(path, body)
+                self.assertEqual(answer.status_code, 422, answer.content)
+                self.assertTrue(answer.json()["fields"])
+        self.assertEqual([kind._default_manager.count() for kind in (Line, Leader, Fly)], before)
+
+    def test_each_item_says_what_the_core_makes_of_it(self) -> None:
+        self.assertGreater(self.post("/api/flies", {**FLY, "bead": "tungsten", "bead_mm": 3}).json()["sink_rate_mps"], 0.2)
+        self.assertLess(self.post("/api/flies", {**FLY, "foam_mm3": 200}).json()["sink_rate_mps"], 0.0)
+        self.assertAlmostEqual(self.post("/api/leaders", LEADER).json()["length_m"], 3.7)

@@ -1,0 +1,165 @@
+"""Every endpoint, asked by a visitor, by its owner and by someone else: one table, and nothing left out of it."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from box.models import Fly, Leader, Line
+from project.api import api
+from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, PeopleTestCase, conditions, presentation
+
+WATER_BODY = {"name": "Second water", "latitude_deg": 50.0, "longitude_deg": 5.0}
+SOMEONE = {"username": "newcomer", "password": PASSWORD}
+
+
+@dataclass(frozen=True)
+class Row:
+    """What a request answers to each role; `body` names a payload, `path` may hold ids in braces."""
+
+    method: str
+    path: str
+    visitor: int
+    owner: int
+    other: int
+    body: str | None = None
+
+
+TABLE = (
+    Row("get", "/session", 200, 200, 200),
+    Row("post", "/session", 200, 200, 200, "credentials"),
+    Row("delete", "/session", 401, 204, 204),
+    Row("post", "/demo-sessions", 404, 404, 404, "nothing"),
+    Row("post", "/people", 201, 201, 201, "newcomer"),
+    Row("patch", "/preferences", 401, 200, 200, "preferences"),
+    Row("get", "/waters", 401, 200, 200),
+    Row("post", "/waters", 401, 201, 201, "water"),
+    Row("get", "/waters/{water}", 401, 200, 404),
+    Row("put", "/waters/{water}", 401, 200, 404, "water"),
+    Row("get", "/lines", 401, 200, 200),
+    Row("post", "/lines", 401, 201, 201, "line"),
+    Row("put", "/lines/{line}", 401, 200, 404, "line"),
+    Row("delete", "/lines/{line}", 401, 204, 404),
+    Row("get", "/leaders", 401, 200, 200),
+    Row("post", "/leaders", 401, 201, 201, "leader"),
+    Row("delete", "/leaders/{leader}", 401, 204, 404),
+    Row("get", "/flies", 401, 200, 200),
+    Row("post", "/flies", 401, 201, 201, "fly"),
+    Row("delete", "/flies/{fly}", 401, 204, 404),
+    Row("get", "/days", 401, 200, 200),
+    Row("get", "/days/{day}", 401, 200, 404),
+    Row("put", "/days/{new}", 401, 201, 404, "conditions"),
+    Row("put", "/days/{day}", 401, 200, 409, "conditions"),
+    Row("get", "/days/{day}/presentations", 401, 200, 404),
+    Row("put", "/days/{day}/presentations/{new}", 401, 201, 404, "started"),
+    Row("get", "/days/{day}/entries", 401, 200, 404),
+    Row("put", "/days/{day}/entries/{new}", 401, 201, 404, "entry"),
+    Row("put", "/days/{day}/entries/{entry}", 401, 200, 409, "entry"),
+    Row("delete", "/days/{day}/entries/{entry}", 401, 204, 404),
+    Row("get", "/trade", 401, 200, 200),
+    Row("post", "/pictures", 401, 200, 404, "conditions"),
+    Row("post", "/plans", 401, 200, 404, "plan"),
+    Row("post", "/simulations", 401, 200, 404, "simulation"),
+    Row("post", "/profile-files", 401, 200, 200, "file"),
+)
+LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(s|entries)$", row.path))
+
+
+class EndpointTableTests(PeopleTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.log_day()
+
+    def body(self, name: str | None) -> dict[str, Any]:
+        read = conditions(self.water)
+        flies = [{"fly": FLY}]
+        bodies: dict[str, Any] = {
+            "nothing": {},
+            "credentials": {"username": "angler", "password": PASSWORD},
+            "newcomer": SOMEONE,
+            "preferences": {"depth_unit": "ft"},
+            "water": WATER_BODY,
+            "line": LINE,
+            "leader": LEADER,
+            "fly": FLY,
+            "conditions": read,
+            "started": presentation(started_at=read["at_local"] + ":00Z"),
+            "entry": self.entry(),
+            "plan": {"conditions": read, "lines": [LINE], "leader": LEADER, "flies": flies},
+            "simulation": {"conditions": read, "presentation": presentation()},
+        }
+        return dict(bodies[name]) if name else {}
+
+    def ids(self) -> dict[str, Any]:
+        return {
+            "water": self.water.pk,
+            "line": self.first(Line),
+            "leader": self.first(Leader),
+            "fly": self.first(Fly),
+            "day": self.day_id,
+            "entry": self.entry_id,
+            "new": uuid.uuid4(),
+        }
+
+    def ask(self, client: Client, row: Row) -> Any:
+        path = "/api" + row.path.format(**self.ids())
+        if row.body == "file":
+            file = SimpleUploadedFile("profile.csv", b"depth_m,water_c\n0,15\n4,12\n")
+            return client.post(path, {"file": file})
+        send = getattr(client, row.method)
+        return send(path) if row.body is None else send(path, self.body(row.body), content_type=JSON)
+
+    def check(self, row: Row, client: Client, expected: int, role: str) -> None:
+        with self.subTest(f"{row.method.upper()} {row.path} as {role}"):
+            answer = self.ask(client, row)
+            self.assertEqual(answer.status_code, expected, answer.content[:300])
+            if answer.status_code >= 400:
+                self.assertEqual(set(answer.json()), {"code", "detail", "fields"})
+
+    def test_each_endpoint_answers_each_role_as_the_table_says(self) -> None:
+        from django.db import transaction
+
+        for row in TABLE:
+            for role in ("visitor", "owner", "other"):
+                # Each request starts from the same store.
+                mark = transaction.savepoint()
+                client = Client() if role == "visitor" else self.signed_in(self.angler if role == "owner" else self.other)
+                self.check(row, client, getattr(row, role), role)
+                transaction.savepoint_rollback(mark)
+
+    def test_the_table_holds_every_operation_of_the_contract(self) -> None:
+        contract = {
+            (method, re.sub(r"\{[^}]*\}", "{}", path.removeprefix("/api")))
+            for path, operations in api.get_openapi_schema()["paths"].items()
+            for method in operations
+        }
+        self.assertEqual({(row.method, re.sub(r"\{[^}]*\}", "{}", row.path)) for row in TABLE}, contract)
+
+    def test_no_list_gives_more_than_a_page_and_each_refuses_to(self) -> None:
+        for path in LISTS:
+            if path in {"/session"}:
+                continue
+            with self.subTest(path):
+                address = "/api" + path.format(**self.ids())
+                page = self.client.get(address, {"limit": 1}).json()
+                self.assertEqual(set(page), {"items", "count"})
+                self.assertLessEqual(len(page["items"]), 1)
+                refusal = self.client.get(address, {"limit": 1000})
+                self.assertEqual((refusal.status_code, list(refusal.json()["fields"])), (422, ["limit"]))
+
+    def test_lists_ask_the_store_a_fixed_number_of_questions(self) -> None:
+        for i in range(3):
+            self.put(f"/api/days/{uuid.uuid4()}", conditions(self.water, at_local=f"2026-07-1{i}T10:00"))
+        asked = {
+            "/waters": 2, "/lines": 2, "/leaders": 2, "/flies": 2, "/days": 5,
+            "/days/{day}/entries": 3, "/days/{day}/presentations": 3,
+        }  # fmt: skip
+        for path, questions in asked.items():
+            address = "/api" + path.format(**self.ids())
+            with self.subTest(path), self.assertNumQueries(questions + 2):  # and the session and the person
+                self.client.get(address)
