@@ -60,6 +60,13 @@ class ProfileTests(unittest.TestCase):
         self.assertGreater(float(july.water_c[0] - july.water_c[-1]), 6.0)
         self.assertLess(float(may.water_c[0] - may.water_c[-1]), 1.0)
 
+    def test_water_nobody_read_lies_stable_under_the_last_reading(self) -> None:
+        # In November the season's shape is even; a cold last reading must not make the guess below it rise.
+        readings = [Reading(0.0, 14.8), Reading(4.0, 14.7), Reading(7.0, 13.9), Reading(8.5, 12.0)]
+        below = build_profile(readings, 12.0, UPLAND, date(2026, 11, 25)).water_c[85:]
+        self.assertLessEqual(float(np.diff(below).max()), 1e-9)
+        self.assertGreaterEqual(float(below.min()), 4.0)
+
     def test_winter_water_under_four_degrees_warms_with_depth(self) -> None:
         profile = build_profile([Reading(0.0, 1.0)], 10.0, UPLAND, WINTER)
         self.assertGreater(float(profile.water_c[-1]), 3.0)

@@ -10,6 +10,7 @@ import { writeAs } from './steps/fish/outbox'
 import { ReadPage } from './steps/read/ReadPage'
 import { RigPage } from './steps/rig/RigPage'
 import { Trouble, Waiting } from './ui/Notice'
+import { isTyping, ShortcutSheet } from './ui/ShortcutSheet'
 import { WelcomePage } from './welcome/WelcomePage'
 
 const LookBackPage = lazy(() =>
@@ -90,9 +91,7 @@ function Header() {
   const navigate = useNavigate()
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof Element && event.target.closest('input, select, textarea, [contenteditable]')
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return
+      if (isTyping(event)) return
       const step = [...STEPS, ...PLACES].find((s) => s.key === event.key)
       if (step) void navigate(step.to)
     }
@@ -100,26 +99,27 @@ function Header() {
     return () => window.removeEventListener('keydown', press)
   }, [navigate])
   const link = ({ isActive }: { isActive: boolean }) =>
-    `flex min-h-11 items-center border-b-4 px-1 font-semibold sm:px-2 ${isActive ? 'border-hot' : 'border-transparent'}`
+    `flex min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
   return (
-    <header className="flex flex-wrap items-center gap-x-3 border-b-2 border-ink px-3 sm:gap-x-6 lg:px-6">
+    <header className="flex items-center gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
       <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
         Still Thread
       </NavLink>
-      <nav aria-label="Steps" className="flex gap-x-2 sm:gap-x-3">
+      <nav aria-label="Steps" className="flex gap-x-1.5 whitespace-nowrap sm:gap-x-3">
         {STEPS.map((step) => (
           <NavLink key={step.to} to={step.to} className={link} aria-keyshortcuts={step.key}>
             {step.text}
           </NavLink>
         ))}
       </nav>
-      <nav aria-label="What you have" className="ml-auto flex gap-x-2 sm:gap-x-3">
+      <nav aria-label="What you have" className="ml-auto flex gap-x-1.5 sm:gap-x-3">
         {PLACES.map((place) => (
           <NavLink key={place.to} to={place.to} className={link} aria-keyshortcuts={place.key}>
             {place.text}
           </NavLink>
         ))}
       </nav>
+      <ShortcutSheet steps={[...STEPS, ...PLACES]} />
       <AccountMenu />
     </header>
   )

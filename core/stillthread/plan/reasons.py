@@ -23,7 +23,7 @@ def reasons_for(
             "In the band ({top_m} to {bottom_m}) for {band_s} of a {cast_s} cast.",
             {"top_m": top, "bottom_m": bottom, "band_s": band_s, "cast_s": result.duration_s},
         ),
-        _path_reason(low, high, result, picture),
+        _path_reason(low, high, result, picture, floats=rig.line.floats),
     ]
     if contact > 0.05:
         reasons.append(
@@ -52,7 +52,7 @@ def _band_fished(picture: WaterPicture, result: CastResult) -> tuple[float, floa
     return fished if seconds(fished) > 0.0 else picture.belief.main_band
 
 
-def _path_reason(low: float, high: float, result: CastResult, picture: WaterPicture) -> Phrase:
+def _path_reason(low: float, high: float, result: CastResult, picture: WaterPicture, *, floats: bool) -> Phrase:
     deepest, start = result.deepest_m(), result.start_depth_m()
     if high - low < 0.5:
         return Phrase("Holds one level through the retrieve, {low_m} to {high_m}.", {"low_m": low, "high_m": high})
@@ -63,7 +63,8 @@ def _path_reason(low: float, high: float, result: CastResult, picture: WaterPict
                 {"start_m": start, "deepest_m": deepest},
             )
         return Phrase(
-            "Starts at {start_m}; the pull is slower than the line sinks, so it goes on down to {deepest_m}.",
+            f"Starts at {{start_m}}; the pull is slower than the {'fly' if floats else 'line'} sinks, "
+            "so it goes on down to {deepest_m}.",
             {"start_m": start, "deepest_m": deepest},
         )
     return Phrase("Starts at {start_m} and climbs all the way in.", {"start_m": start})

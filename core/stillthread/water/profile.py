@@ -118,7 +118,10 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         inside = np.clip(grid, read_m[0], read_m[-1])
         drawn_c = monotone_curve(read_m, read_c, inside)
         offset_below = drawn_c[-1] - np.interp(min(read_m[-1], grid[-1]), grid, shape_c)
-        water_c = np.where(grid <= read_m[-1], drawn_c, shape_c + offset_below * np.exp(-(grid - read_m[-1]) / 2.0))
+        # Water that nobody read lies stable under the last reading: it goes on toward 4 C, never back up.
+        last_c = drawn_c[-1]
+        guess_c = shape_c + offset_below * np.exp(-(grid - read_m[-1]) / 2.0)
+        water_c = np.where(grid <= read_m[-1], drawn_c, np.clip(guess_c, min(last_c, 4.0), max(last_c, 4.0)))
     else:
         residual = np.interp(grid, read_m, read_c - np.interp(read_m, grid, shape_c))
         water_c = shape_c + residual

@@ -26,7 +26,9 @@ export function AccountMenu() {
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button className="min-h-11 shrink-0 px-3 text-sm">Units &amp; you</Button>
+        <Button className="min-h-11 shrink-0 border-y-0 px-2 text-sm sm:px-3" aria-label="Units and you">
+          Units<span className="hidden sm:inline"> &amp; you</span>
+        </Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -52,6 +52,20 @@ const withCsrf: Middleware = {
 export const client = createClient<paths>({ baseUrl: '', credentials: 'same-origin' })
 client.use(withCsrf)
 
+const PAGE = 200
+
+/** All items of a list, asked for page by page. */
+export async function everyPage<T>(
+  ask: (query: { limit: number; offset: number }) => Promise<{ items: T[]; count: number }>,
+): Promise<T[]> {
+  const items: T[] = []
+  for (;;) {
+    const page = await ask({ limit: PAGE, offset: items.length })
+    items.push(...page.items)
+    if (items.length >= page.count || page.items.length === 0) return items
+  }
+}
+
 interface Answer<T> {
   data?: T
   error?: unknown

@@ -170,22 +170,24 @@ function ColumnTable({
   const step = picture.bottom_depth_m > 6 ? 1 : 0.5
   const depths = Array.from({ length: Math.floor(picture.bottom_depth_m / step) + 1 }, (_, i) => i * step)
   return (
-    <table id={id} className="sr-only">
-      <caption>The water by depth</caption>
-      <thead>
-        <tr>
-          <th>Depth</th>
-          <th>What is there</th>
-        </tr>
-      </thead>
-      <tbody>
-        {depths.map((depthM) => (
-          <tr key={depthM}>
-            <th scope="row">{format('depth', depthM, units)}</th>
-            <td>{readoutAt(picture, simulation, depthM, units).text}</td>
+    <div className="sr-only">
+      <table id={id}>
+        <caption>The water by depth</caption>
+        <thead>
+          <tr>
+            <th>Depth</th>
+            <th>What is there</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {depths.map((depthM) => (
+            <tr key={depthM}>
+              <th scope="row">{format('depth', depthM, units)}</th>
+              <td>{readoutAt(picture, simulation, depthM, units).text}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }

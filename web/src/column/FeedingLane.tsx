@@ -3,7 +3,7 @@ import { area, curveMonotoneY } from 'd3-shape'
 import type { Picture, Simulation } from '../api/client'
 import { range } from '../format/units'
 import { useUnits } from '../state/person'
-import type { Geometry } from './geometry'
+import type { Geometry, Lane } from './geometry'
 
 export function FeedingLane({
   geometry,
@@ -30,7 +30,6 @@ export function FeedingLane({
   const longest = Math.max(...bars.map((bar) => bar.seconds), 1)
   const narrow = lane.width < 100
   const band = picture.belief.main_band
-  const middle = y((band.top_m + band.bottom_m) / 2)
   return (
     <g>
       <text
@@ -66,19 +65,61 @@ export function FeedingLane({
           fillOpacity={0.85}
         />
       ))}
-      <g
-        fill="var(--fish-ink)"
-        textAnchor="end"
-        stroke="var(--fish)"
-        strokeWidth={4}
-        paintOrder="stroke"
-        strokeLinejoin="round"
-      >
-        <text x={right - 8} y={middle - 2} fontSize={narrow ? 13 : 15} fontWeight={700}>
-          {range('depth', band.top_m, band.bottom_m, units)}
+      <BandBracket
+        lane={lane}
+        top={y(band.top_m)}
+        bottom={y(band.bottom_m)}
+        narrow={narrow}
+        text={range('depth', band.top_m, band.bottom_m, units)}
+      />
+    </g>
+  )
+}
+
+/** The likeliest band as a bracket at the edge, its depths on a plate of their own: readable over ridge and bars alike. */
+function BandBracket({
+  lane,
+  top,
+  bottom,
+  narrow,
+  text,
+}: {
+  lane: Lane
+  top: number
+  bottom: number
+  narrow: boolean
+  text: string
+}) {
+  const right = lane.left + lane.width
+  const middle = (top + bottom) / 2
+  const [width, height] = narrow ? [76, 20] : [104, 36]
+  return (
+    <g fill="var(--fish-ink)">
+      <path
+        d={`M${right - 7} ${top}H${right - 1}V${bottom}H${right - 7}`}
+        fill="none"
+        stroke="var(--fish-ink)"
+        strokeWidth={2.5}
+      />
+      <rect
+        x={right - 6 - width}
+        y={middle - height / 2}
+        width={width}
+        height={height}
+        fill="var(--sheet)"
+        stroke="var(--fish-ink)"
+      />
+      <g textAnchor="middle">
+        <text
+          x={right - 6 - width / 2}
+          y={middle + (narrow ? 5 : -2)}
+          fontSize={narrow ? 12 : 15}
+          fontWeight={700}
+        >
+          {text}
         </text>
         {!narrow && (
-          <text x={right - 8} y={middle + 16} fontSize={12} className="plate" fontWeight={600}>
+          <text x={right - 6 - width / 2} y={middle + 13} fontSize={12} className="plate" fontWeight={600}>
             6 chances in 10
           </text>
         )}

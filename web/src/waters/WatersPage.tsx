@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
 import { useTrade, useWaters } from '../api/hooks'
-import { format } from '../format/units'
+import { toShown, type Units } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
@@ -42,7 +42,7 @@ export function WatersPage() {
                 <h2 className="plate text-xl font-bold">{water.name}</h2>
                 <p className="text-soft">
                   {degrees(water.latitude_deg, 'N', 'S')} {degrees(water.longitude_deg, 'E', 'W')} ·{' '}
-                  {format('depth', water.altitude_m, units)} up · open for {water.fetch_km} km
+                  {altitude(water.altitude_m, units)} up · open for {water.fetch_km} km
                 </p>
                 {water.notes && <p>{water.notes}</p>}
               </div>
@@ -65,6 +65,10 @@ export function WatersPage() {
       )}
     </div>
   )
+}
+
+function altitude(m: number, units: Units): string {
+  return `${Math.round(toShown('depth', m, units))} ${units.depth_unit}`
 }
 
 function degrees(deg: number, plus: string, minus: string): string {

@@ -1,7 +1,7 @@
 /** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { usePicture } from '../../api/hooks'
+import { usePicture, useTrade } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
 import { format, seconds } from '../../format/units'
@@ -10,6 +10,8 @@ import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
 import { Cautions, Waiting } from '../../ui/Notice'
+import { Segments } from '../../ui/Segments'
+import { isTyping } from '../../ui/ShortcutSheet'
 import { log, undoLast } from './outbox'
 import { signalAt, useWakeLock } from './signal'
 
@@ -21,6 +23,16 @@ const KIND_WORDS: Record<Kind, string> = {
   lost: 'Lost',
   landed: 'Landed',
 }
+const KEYS: Record<string, Kind> = {
+  c: 'cast',
+  n: 'nothing',
+  k: 'knock',
+  t: 'take',
+  l: 'lost',
+  f: 'landed',
+}
+/** What can only happen while a fly is in the water; a fish may be logged late. */
+const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
 /** Two taps closer than this are one tap of a cold finger. */
 const DOUBLE_TAP_MS = 450
 
@@ -86,11 +98,26 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     if (kind === 'cast') await store.fishing.update('now', { castAt: at })
     else if (kind !== 'knock') await store.fishing.update('now', { castAt: null })
   }
-  async function land(lengthM: number | null) {
+  async function land(species: string, lengthM: number | null) {
     if (!landing) return
+    await log(fishing, 'landed', landing.at, landing.elapsedS, { species, lengthM })
     await store.fishing.update('now', { landing: null, castAt: null })
-    await log(fishing, 'landed', landing.at, landing.elapsedS, lengthM)
   }
+
+  const press = useRef<(event: KeyboardEvent) => void>(() => undefined)
+  useEffect(() => {
+    press.current = (event) => {
+      const kind = KEYS[event.key.toLowerCase()]
+      if (landing || event.repeat || isTyping(event)) return
+      if (event.key.toLowerCase() === 'u' && live.length > 0) void undoLast(fishing)
+      else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
+    }
+  })
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => press.current(event)
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [])
 
   const cautions = picture.data?.cautions ?? []
   return (
@@ -131,7 +158,8 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         <Clock fishing={fishing} elapsed={elapsed} />
         {landing ? (
           <Landing
-            onLand={(lengthM) => void land(lengthM)}
+            usual={fishing.conditions.species ?? ''}
+            onLand={(species, lengthM) => void land(species, lengthM)}
             onBack={() => void store.fishing.update('now', { landing: null })}
           />
         ) : (
@@ -144,7 +172,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
                 key={kind}
                 size="huge"
                 className={i < 2 ? 'col-span-3' : 'col-span-2'}
-                disabled={elapsed === null && (kind === 'nothing' || kind === 'knock')}
+                disabled={elapsed === null && NEEDS_CAST.includes(kind)}
                 onClick={() => void tap(kind)}
               >
                 {KIND_WORDS[kind]}
@@ -193,12 +221,30 @@ function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number | null 
   )
 }
 
-function Landing({ onLand, onBack }: { onLand(lengthM: number | null): void; onBack(): void }) {
+interface LandingProps {
+  /** The trout the day was read for. */
+  usual: string
+  onLand(species: string, lengthM: number | null): void
+  onBack(): void
+}
+
+function Landing({ usual, onLand, onBack }: LandingProps) {
   const units = useUnits()
+  const trade = useTrade()
+  const [species, setSpecies] = useState(usual)
   const [lengthM, setLengthM] = useState(0.38)
   return (
     <section aria-label="Landed" className="border-2 border-ink bg-sheet p-3">
       <p className="font-semibold">Wet hands, fish in the water, held upright until it swims.</p>
+      {trade.data && (
+        <Segments
+          label="Which"
+          value={species}
+          options={trade.data.species.map((s) => ({ value: s.key, text: s.name.replace(' trout', '') }))}
+          onValueChange={setSpecies}
+          className="mt-1"
+        />
+      )}
       <Dial
         label="Length"
         value={lengthM}
@@ -209,10 +255,10 @@ function Landing({ onLand, onBack }: { onLand(lengthM: number | null): void; onB
         onValueChange={setLengthM}
       />
       <div className="grid grid-cols-2 gap-2">
-        <Button look="hot" size="huge" onClick={() => onLand(Math.round(lengthM * 1000) / 1000)}>
+        <Button look="hot" size="huge" onClick={() => onLand(species, Math.round(lengthM * 1000) / 1000)}>
           Save {format('fishLength', lengthM, units)}
         </Button>
-        <Button size="huge" onClick={() => onLand(null)}>
+        <Button size="huge" onClick={() => onLand(species, null)}>
           Not measured
         </Button>
         <Button look="quiet" className="col-span-2" onClick={onBack}>
@@ -236,8 +282,8 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
       <div className="flex items-center justify-between gap-2">
         <p className="leading-tight">
           <strong className="text-base">
-            {count('cast')} casts · {count('knock')} knocks ·{' '}
-            {count('take') + count('lost') + count('landed')} takes · {count('landed')} landed
+            {plural(count('cast'), 'cast')} · {plural(count('knock'), 'knock')} ·{' '}
+            {plural(count('take') + count('lost') + count('landed'), 'take')} · {count('landed')} landed
           </strong>
           <br />
           <span className="text-soft" role="status">
@@ -262,6 +308,10 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
       ))}
     </div>
   )
+}
+
+function plural(n: number, word: string): string {
+  return `${n} ${word}${n === 1 ? '' : 's'}`
 }
 
 function depthOf(entry: LoggedEntry, fishing: Fishing): { low_m: number; high_m: number } {

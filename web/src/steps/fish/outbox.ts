@@ -73,7 +73,7 @@ export async function log(
   kind: Kind,
   at: number,
   elapsedS: number | null,
-  lengthM: number | null = null,
+  fish: { species: string; lengthM: number | null } | null = null,
 ) {
   const entry: LoggedEntry = {
     id: crypto.randomUUID(),
@@ -82,7 +82,7 @@ export async function log(
     kind,
     at,
     elapsedS,
-    lengthM,
+    lengthM: fish?.lengthM ?? null,
     undone: 0,
   }
   const body: Schemas['EntryIn'] = {
@@ -90,8 +90,8 @@ export async function log(
     kind,
     at: new Date(at).toISOString(),
     cast_elapsed_s: elapsedS,
-    species: kind === 'landed' ? (fishing.conditions.species ?? '') : '',
-    length_m: lengthM,
+    species: fish?.species ?? '',
+    length_m: fish?.lengthM ?? null,
   }
   await store.transaction('rw', store.entries, store.outbox, async () => {
     await store.entries.add(entry)

@@ -1,7 +1,7 @@
 /** One day: its Column with every take, what was fished, and what happened. */
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { answer, client, type Day, type Schemas } from '../../api/client'
+import { answer, client, everyPage, type Day, type Schemas } from '../../api/client'
 import { usePicture } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { compass, format, range, sky } from '../../format/units'
@@ -20,13 +20,15 @@ export function DayPage() {
   const fished = useQuery({
     queryKey: ['presentations', dayId],
     queryFn: () =>
-      answer(client.GET('/api/days/{day_id}/presentations', { params: { path, query: { limit: 200 } } })),
+      everyPage((query) =>
+        answer(client.GET('/api/days/{day_id}/presentations', { params: { path, query } })),
+      ),
     retry: false,
   })
   const entries = useQuery({
     queryKey: ['entries', dayId],
     queryFn: () =>
-      answer(client.GET('/api/days/{day_id}/entries', { params: { path, query: { limit: 200 } } })),
+      everyPage((query) => answer(client.GET('/api/days/{day_id}/entries', { params: { path, query } }))),
     retry: false,
   })
   const error = day.error ?? fished.error ?? entries.error
@@ -42,7 +44,7 @@ export function DayPage() {
     )
   }
   if (!day.data || !fished.data || !entries.data) return <Waiting what="Opening the day…" />
-  return <OneDay day={day.data} fished={fished.data.items} entries={entries.data.items} />
+  return <OneDay day={day.data} fished={fished.data} entries={entries.data} />
 }
 
 interface OneDayProps {

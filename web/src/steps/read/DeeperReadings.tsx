@@ -17,6 +17,16 @@ export interface DeeperReadingsProps {
   onReadingsChange(readings: Reading[], surfaceC?: number): void
 }
 
+/** The header's units win unless the angler says what the columns hold. */
+const FILE_UNITS = {
+  header: { text: 'units as its header says', depth: '', temperature: '' },
+  metric: { text: 'in m and °C', depth: 'm', temperature: 'C' },
+  feet: { text: 'in ft and °F', depth: 'ft', temperature: 'F' },
+  mixed: { text: 'in ft and °C', depth: 'ft', temperature: 'C' },
+  other: { text: 'in m and °F', depth: 'm', temperature: 'F' },
+} as const
+type FileUnits = keyof typeof FILE_UNITS
+
 interface Row {
   depth: string
   temperature: string
@@ -35,6 +45,7 @@ export function DeeperReadings({
   const [text, setText] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
   const [report, setReport] = useState<string | null>(null)
+  const [fileUnits, setFileUnits] = useState<FileUnits>('header')
 
   function type(at: number, change: Partial<Row>) {
     const next = rows.map((row, i) => (i === at ? { ...row, ...change } : row))
@@ -49,6 +60,9 @@ export function DeeperReadings({
     setReport(null)
     const body = new FormData()
     body.append('file', file, 'profile.csv')
+    const chosen = FILE_UNITS[fileUnits]
+    if (chosen.depth) body.append('depth_unit', chosen.depth)
+    if (chosen.temperature) body.append('temperature_unit', chosen.temperature)
     try {
       const found = await answer(
         client.POST('/api/profile-files', {
@@ -94,21 +108,28 @@ export function DeeperReadings({
           Clear
         </button>
       </div>
-      <div className="max-h-40 overflow-y-auto pr-1" tabIndex={0} aria-label="Readings, scrolls">
+      <p aria-hidden="true" className="grid grid-cols-2 gap-2 pr-1 text-sm text-soft">
+        <span>depth, {depthUnit}</span>
+        <span>temperature, {temperatureUnit}</span>
+      </p>
+      <div
+        className="max-h-[9.6rem] overflow-y-auto border-y border-rule py-1 pr-1"
+        role="group"
+        tabIndex={0}
+        aria-label="Readings, scrolls"
+      >
         {rows.map((row, i) => (
-          <div key={i} className="mt-1 grid grid-cols-2 gap-2">
+          <div key={i} className="mb-1 grid grid-cols-2 gap-2 last:mb-0">
             <input
               aria-label={`Depth ${i + 1} in ${depthUnit}`}
-              placeholder={`depth, ${depthUnit}`}
-              className={`${CONTROL} h-9`}
+              className={`${CONTROL} h-9!`}
               inputMode="decimal"
               value={row.depth}
               onChange={(event) => type(i, { depth: event.target.value })}
             />
             <input
               aria-label={`Temperature ${i + 1} in ${temperatureUnit}`}
-              placeholder={`temperature, ${temperatureUnit}`}
-              className={`${CONTROL} h-9`}
+              className={`${CONTROL} h-9!`}
               inputMode="decimal"
               value={row.temperature}
               onChange={(event) => type(i, { temperature: event.target.value })}
@@ -143,6 +164,18 @@ export function DeeperReadings({
           </label>
         )}
       </div>
+      <select
+        aria-label="Units of the file or the pasted text"
+        className="mt-1 h-9 w-full border-b-2 border-ink bg-transparent text-sm font-semibold"
+        value={fileUnits}
+        onChange={(event) => setFileUnits(event.target.value as FileUnits)}
+      >
+        {Object.entries(FILE_UNITS).map(([value, { text }]) => (
+          <option key={value} value={value}>
+            CSV {text}
+          </option>
+        ))}
+      </select>
       {message && (
         <p id={`${id}-problem`} role="alert" className="mt-1 text-sm font-semibold text-hot">
           {message}

@@ -1,7 +1,7 @@
 /** Read: what the angler sees and measures becomes a picture of the water. */
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Refusal } from '../../api/client'
+import { Refusal, type Day } from '../../api/client'
 import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { COMPASS, range, words } from '../../format/units'
@@ -31,14 +31,17 @@ function useFirstOuting() {
     if (outing || !waters.data || days.isPending) return
     const logged = days.data?.items ?? []
     const demo = username === 'demo-angler'
-    const day =
-      (demo ? logged.find((d) => d.readings.length > 5 && d.bottom_depth_m > 7) : undefined) ?? logged[0]
+    const day = (demo ? [...logged].sort((a, b) => coolsBy(b) - coolsBy(a))[0] : undefined) ?? logged[0]
     const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
     if (!water) return
     const fresh = freshOuting(water)
     replace(day && demo ? outingLikeDay(water, day, day.at_local) : fresh)
   }, [outing, waters.data, days.isPending, days.data, username, replace])
   return { outing, waters }
+}
+
+function coolsBy(day: Day): number {
+  return (day.readings[0]?.water_c ?? 0) - (day.readings.at(-1)?.water_c ?? 0)
 }
 
 export function ReadPage() {

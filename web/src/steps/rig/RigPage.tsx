@@ -146,6 +146,19 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
                 {words(choice.sum_differs, units)}
               </p>
             )}
+            <Cautions cautions={picture.data.cautions} className="mt-2" />
+            {plan.data && (
+              <p className="mt-2 text-sm text-soft">
+                {plan.data.simulated} casts simulated against the band at{' '}
+                {range(
+                  'depth',
+                  picture.data.belief.main_band.top_m,
+                  picture.data.belief.main_band.bottom_m,
+                  units,
+                )}
+                . The water’s own rules and your licence come first.
+              </p>
+            )}
           </>
         )}
       </div>
@@ -211,19 +224,6 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
               change({ chosen: chosenFrom(next) })
             }}
           />
-        )}
-        {picture.data && <Cautions cautions={picture.data.cautions} className="mt-3" />}
-        {picture.data && plan.data && (
-          <p className="mt-2 text-sm text-soft">
-            {plan.data.simulated} casts simulated against the band at{' '}
-            {range(
-              'depth',
-              picture.data.belief.main_band.top_m,
-              picture.data.belief.main_band.bottom_m,
-              units,
-            )}
-            . The water’s own rules and your licence come first.
-          </p>
         )}
       </div>
     </div>

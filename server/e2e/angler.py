@@ -1,0 +1,51 @@
+"""What an angler does on the page, for tests to build on."""
+
+from __future__ import annotations
+
+from django.test import override_settings
+from playwright.sync_api import Page, expect
+
+from accounts.services import sign_up
+from demo.season import BRENNHOLT, TRESCANAS
+from e2e.browser import BrowserTestCase
+from project.tests.people import PASSWORD
+from waters.models import Water
+from waters.services import save_water
+
+
+@override_settings(DEMO=True)
+class AnglerTestCase(BrowserTestCase):
+    """An angler with the two demo waters and a starter box, and hands to work the page."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.angler = sign_up(username="angler", password=PASSWORD)
+        for fields in (BRENNHOLT, TRESCANAS):
+            save_water(water=Water(owner=self.angler), changes=dict(fields))
+
+    def sign_in(self, page: Page, path: str = "/read") -> None:
+        page.goto("/")
+        page.get_by_label("Name").fill("angler")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
+        page.goto(path)
+
+    def read_water(self, page: Page) -> None:
+        """Give the five first things, then a pasted profile."""
+        page.get_by_label("Water", exact=True).select_option(label="Brennholt Reservoir")
+        page.get_by_label("Day and time at the water").fill("2026-07-14T10:40")
+        page.get_by_label("Surface temperature").fill("18.6")
+        page.get_by_label("Bottom depth here").fill("9")
+        page.get_by_label("Wind", exact=True).fill("4")
+        page.get_by_role("radio", name="Some").click()
+        # The picture follows once the typing has settled.
+        page.wait_for_timeout(400)
+        expect(page.locator("[aria-busy=false]")).to_be_visible()
+
+    def start_fishing(self, page: Page) -> None:
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_role("button", name="Fish this").click()
+        expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()

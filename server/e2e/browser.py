@@ -1,0 +1,79 @@
+"""A browser on the live server: Debian's headless Chromium, driven by Playwright."""
+
+from __future__ import annotations
+
+import os
+import re
+from typing import Any
+
+from django.conf import settings
+from django.db import connections
+from django.test import LiveServerTestCase
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+DESK = (1280, 800)
+PHONE = (390, 844)
+
+
+class BrowserTestCase(LiveServerTestCase):
+    """Pages of one browser; a script error or a refused resource on any of them fails the test."""
+
+    playwright: Playwright
+    browser: Browser
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        # Playwright's own event loop makes Django think that the store is used from asynchronous code.
+        cls._before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
+        os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+        if cls._before is None:
+            del os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"]
+        else:
+            os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = cls._before
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.assertTrue((settings.WEB_BUILD_DIR / "index.html").is_file(), "build the web part first: make web")
+        self.faults: list[str] = []
+        self.contexts: list[BrowserContext] = []
+
+    def tearDown(self) -> None:
+        for context in self.contexts:
+            context.close()
+        connections.close_all()
+        super().tearDown()
+
+    def open(self, size: tuple[int, int] = DESK, **options: Any) -> Page:
+        """Return a new page in a context of its own."""
+        context = self.browser.new_context(
+            viewport={"width": size[0], "height": size[1]}, base_url=self.live_server_url, **options
+        )
+        context.set_default_timeout(10_000)
+        self.contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: self.faults.append(str(error)))
+        page.on("console", self._hear)
+        return page
+
+    def _hear(self, message: Any) -> None:
+        # A refusal by the API is an answer; the browser logs it all the same.
+        answered = re.search(r"status of (401|404|409|422|429)|ERR_INTERNET_DISCONNECTED", message.text)
+        if message.type == "error" and not answered:
+            self.faults.append(message.text)
+
+    def assert_no_faults(self) -> None:
+        self.assertEqual(self.faults, [])

@@ -1,0 +1,206 @@
+"""From a first reading to a logged fish, as an angler does it: at the table, then on a phone at the water."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from accounts.services import DEMO_USERNAME, sign_up
+from days.models import Day, Entry, Presentation
+from demo.season import BRENNHOLT
+from e2e.angler import AnglerTestCase
+from e2e.browser import PHONE
+from project.tests.people import PASSWORD
+from waters.models import Water
+from waters.services import save_water
+
+CSV = "depth_ft;temp_F\n0;65,5\n3;65,3\n6;65,0\n10;64,2\n13;62,1\n16;58,0\n20;54,1\n23;52,0\n28;50,2\n"
+
+
+def number(text: str | None) -> float:
+    found = re.search(r"-?\d+(\.\d+)?", text or "")
+    assert found, text
+    return float(found[0])
+
+
+class OutingTests(AnglerTestCase):
+    def test_a_newcomer_signs_up_adds_a_water_and_gets_an_answer_from_five_inputs(self) -> None:
+        page = self.open()
+        page.goto("/")
+        page.get_by_label("Name").fill("newcomer")
+        page.get_by_label("Password").fill("short")
+        page.get_by_role("button", name="Sign up").click()
+        expect(page.get_by_role("alert")).to_contain_text("too short")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign up").click()
+        page.get_by_role("button", name="Add a water").click()
+        page.get_by_label("Name").fill("Upper tarn")
+        page.get_by_role("button", name=re.compile("Save|Keep|Add this")).click()
+        expect(page.get_by_role("heading", name="Upper tarn")).to_be_visible()
+        page.get_by_role("link", name="Read", exact=True).click()
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_role("button", name="Fish this")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_the_demo_angler_enters_with_one_button(self) -> None:
+        demo = sign_up(username=DEMO_USERNAME, password=PASSWORD)
+        save_water(water=Water(owner=demo), changes=dict(BRENNHOLT))
+        page = self.open()
+        page.goto("/")
+        page.get_by_role("button", name="Enter as the demo angler").click()
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_a_pasted_profile_narrows_the_guess_and_draws_the_thermocline(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        guess = number(page.get_by_text(re.compile(r"^guess \d+ %")).text_content())
+        page.get_by_role("button", name="Add readings down the column").click()
+        page.get_by_label("Paste a profile as CSV").fill(CSV)
+        page.get_by_role("button", name="Take over").click()
+        expect(page.get_by_text("9 readings taken over.")).to_be_visible()
+        expect(page.get_by_label("Depth 3 in m")).to_have_value("3")
+        expect(page.get_by_text("thermocline", exact=True)).to_be_visible()
+        expect(page.get_by_text(re.compile(r"^guess \d+ %"))).not_to_have_text(f"guess {guess:.0f} %")
+        self.assertLess(number(page.get_by_text(re.compile(r"^guess \d+ %")).text_content()), guess)
+        self.assert_no_faults()
+
+    def test_bad_readings_are_answered_at_the_field_and_the_last_good_picture_stays(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        temperature = page.get_by_label("Surface temperature")
+        temperature.fill("warm")
+        expect(page.get_by_role("alert")).to_have_text("Type a number.")
+        temperature.fill("45")
+        expect(page.get_by_role("alert")).to_have_text("Between -1 and 40 °C.")
+        temperature.fill("18.6")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        page.get_by_label("Wind", exact=True).fill("-3")
+        expect(page.get_by_role("alert")).to_have_text("Between 0 and 40 m/s.")
+        page.get_by_label("Wind", exact=True).fill("3")
+        page.get_by_label("Day and time at the water").fill("2031-07-14T10:40")
+        expect(page.get_by_role("alert")).to_contain_text("more than 14 days ahead")
+        page.get_by_label("Day and time at the water").fill("2026-07-14T10:40")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        page.get_by_role("button", name="Add readings down the column").click()
+        for text, words in (
+            ("depth_m\n1\n2\n", "one column"),
+            ("depth_m,water_c\n0,15\n3,14\n2,13\n", "depth goes up"),
+            ("depth_m,water_c\n0,hot\n", "'hot' is not a temperature"),
+        ):
+            page.get_by_label("Paste a profile as CSV").fill(text)
+            page.get_by_role("button", name="Take over").click()
+            expect(page.get_by_role("alert")).to_contain_text(words)
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_dials_redraw_from_the_server_and_the_choice_survives_a_reload(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        choices = page.get_by_role("button", name=re.compile(r", count \d+"))
+        expect(choices).to_have_count(9)
+        page.get_by_role("button", name=re.compile("^Type 5 sinker")).click()
+        heading = page.get_by_role("heading", level=1)
+        expect(heading).to_contain_text("Type 5 sinker, count")
+        dial = page.get_by_role("slider", name="Count")
+        dial.focus()
+        page.keyboard.press("Home")
+        expect(heading).to_have_text("Type 5 sinker, count 0")
+        shallow = page.get_by_text(re.compile(r"starts .* deepest")).text_content()
+        for _ in range(3):
+            page.keyboard.press("PageUp")
+        expect(heading).to_have_text("Type 5 sinker, count 30")
+        expect(page.get_by_text(re.compile(r"The sum says 3\.8 m"))).to_be_visible()
+        self.assertNotEqual(page.get_by_text(re.compile(r"starts .* deepest")).text_content(), shallow)
+        column = page.get_by_role("slider", name="Depth in the Column")
+        column.focus()
+        page.keyboard.press("PageDown")
+        self.assertRegex(column.get_attribute("aria-valuetext") or "", r"1\.0 m; .*°C.*fly here \d+ s a cast")
+        page.reload()
+        expect(heading).to_have_text("Type 5 sinker, count 30")
+        self.assert_no_faults()
+
+    def test_units_change_on_the_spot_and_stay_with_the_person(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Units and you").click()
+        page.get_by_role("radio", name="ft", exact=True).click()
+        page.get_by_role("radio", name="°F").click()
+        page.keyboard.press("Escape")
+        expect(page.get_by_label("Surface temperature")).to_have_value("65.48")
+        expect(page.get_by_label("Bottom depth here")).to_have_value("29.53")
+        other = self.open()
+        self.sign_in(other)
+        expect(other.get_by_label("Bottom depth here")).to_be_visible()
+        expect(other.locator("main").get_by_text("ft", exact=True).first).to_be_visible()
+        self.assert_no_faults()
+
+    def stored(self) -> list[str]:
+        return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
+
+    def test_a_cast_a_knock_and_a_fish_are_logged_once_on_a_phone_and_listed(self) -> None:
+        page = self.open(PHONE, has_touch=True)
+        self.start_fishing(page)
+        page.get_by_role("button", name="Cast", exact=True).dblclick()
+        expect(page.get_by_role("button", name="Cast again")).to_be_visible()
+        page.get_by_role("button", name="Knock").click()
+        page.get_by_role("button", name="Take").click()
+        page.get_by_role("button", name="Undo take").click()
+        page.get_by_role("button", name="Landed").click()
+        page.get_by_role("radio", name="Brown").click()
+        page.get_by_role("slider", name="Length").press("ArrowRight")
+        page.get_by_role("button", name="Save 39 cm").click()
+        expect(page.get_by_text("all sent")).to_be_visible()
+        expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
+        self.assertEqual(self.stored(), ["cast", "knock", "landed"])
+        fish = Entry.objects.get(kind="landed")
+        self.assertEqual((fish.species, fish.length_m), ("brown", 0.39))
+        self.assertLess(fish.depth_low_m, fish.depth_high_m)
+        page.reload()
+        expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
+        page.get_by_role("link", name="Look back").click()
+        page.get_by_role("link", name=re.compile("Brennholt")).click()
+        expect(page.get_by_text("landed", exact=True)).to_be_visible()
+        expect(page.get_by_text("brown 39 cm")).to_be_visible()
+        self.assertEqual((Day.objects.count(), Presentation.objects.count()), (1, 1))
+        self.assert_no_faults()
+
+    def test_entries_made_without_a_connection_are_sent_once_it_is_back(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        context = self.contexts[-1]
+        context.set_offline(True)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Nothing").click()
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Lost").click()
+        expect(page.get_by_text("4 kept here, sent when there is a connection")).to_be_visible()
+        self.assertEqual(self.stored(), [])
+        context.set_offline(False)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.assertEqual(self.stored(), ["cast", "nothing", "cast", "lost"])
+        self.assert_no_faults()
+
+    def test_keys_reach_every_step_and_fish_a_cast(self) -> None:
+        page = self.open()
+        self.start_fishing(page)
+        for key in ("c", "k", "n"):
+            page.keyboard.press(key)
+            page.wait_for_timeout(150)
+        expect(page.get_by_text("1 cast · 1 knock")).to_be_visible()
+        page.keyboard.press("u")
+        expect(page.get_by_role("button", name="Undo knock")).to_be_visible()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+        page.keyboard.press("Escape")
+        for key, place in (("1", "/read"), ("2", "/rig"), ("4", "/log"), ("5", "/waters"), ("6", "/box")):
+            page.keyboard.press(key)
+            page.wait_for_url(f"**{place}")
+        self.assert_no_faults()
