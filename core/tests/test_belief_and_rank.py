@@ -17,7 +17,9 @@ from stillthread.tackle.rig import PlacedFly
 from stillthread.water.comfort import SPECIES, feeding_share, species_named
 from stillthread.water.profile import Reading
 from stillthread.weather.wind import Wind
-from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_TIME, conditions
+from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_READINGS, SUMMER_TIME, conditions
+
+SUMMER_C = [r.water_c for r in SUMMER_READINGS]
 
 
 class ComfortTests(unittest.TestCase):
@@ -79,6 +81,15 @@ class BeliefTests(unittest.TestCase):
         sharp = replace(belief, density_pm=spike / np.trapezoid(spike, belief.depth_m))
         above, below = sharp.worth(np.array([4.5, 5.5]))
         self.assertGreater(above, 5.0 * below)
+
+    def test_it_asks_for_the_reading_that_would_settle_most(self) -> None:
+        surface_only = read_water(conditions(readings=(Reading(0.0, 18.6),)))
+        self.assertIsNotNone(surface_only.wanted_reading_m)
+        wanted = float(surface_only.wanted_reading_m or 0.0)
+        answered = read_water(conditions(readings=(Reading(0.0, 18.6), Reading(wanted, surface_only.profile.at(wanted)))))
+        self.assertGreater(answered.measured_share, surface_only.measured_share)
+        every_half_metre = tuple(Reading(d / 2, float(np.interp(d / 2, range(9), SUMMER_C))) for d in range(18))
+        self.assertIsNone(read_water(conditions(readings=every_half_metre)).wanted_reading_m)
 
     def test_every_factor_says_why(self) -> None:
         for factor in read_water(conditions()).belief.factors:

@@ -52,6 +52,11 @@ class ArchitectureTests(unittest.TestCase):
             ran += outcome.attempted
         self.assertGreater(ran, 15)
 
+    def test_the_readmes_example_prints_what_it_says(self) -> None:
+        outcome = doctest.testfile(str(PACKAGE.parents[1] / "README.md"), module_relative=False)
+        self.assertEqual(outcome.failed, 0)
+        self.assertGreater(outcome.attempted, 5)
+
     def test_sources_named_in_the_code_and_listed_in_the_docs_are_the_same(self) -> None:
         text = "\n".join(path.read_text() for path in PACKAGE.rglob("*.py"))
         named = set(re.findall(r"\b([a-z]+(?:-[a-z]+)*-(?:4500-o|\d{4}|viscous|sr6-08))\b", text))

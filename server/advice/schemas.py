@@ -97,6 +97,7 @@ class PictureOut(Schema):
     wind_beaufort: int
     belief: BeliefOut
     measured_share: float
+    wanted_reading_m: float | None
     cautions: list[CautionOut]
 
 

@@ -155,6 +155,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
             ],
         },
         "measured_share": round(picture.measured_share, 3),
+        "wanted_reading_m": picture.wanted_reading_m,
         "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],
     }
 

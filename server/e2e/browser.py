@@ -25,6 +25,7 @@ class BrowserTestCase(LiveServerTestCase):
 
     playwright: Playwright
     browser: Browser
+    _before: str | None
 
     @classmethod
     def setUpClass(cls) -> None:

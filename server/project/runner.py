@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import warnings
 from typing import Any
-from unittest import TestResult, TestSuite
+from unittest import TestSuite, TextTestResult
 
 from django.conf import settings
 from django.test.runner import DiscoverRunner
@@ -25,11 +25,9 @@ class CountingRunner(DiscoverRunner):
         logging.getLogger("django.security.csrf").setLevel(logging.CRITICAL)
         logging.getLogger("axes").setLevel(logging.CRITICAL)
 
-    def run_suite(self, suite: TestSuite, **kwargs: Any) -> TestResult:
+    def run_suite(self, suite: TestSuite, **kwargs: Any) -> TextTestResult:
         with warnings.catch_warnings():
             warnings.simplefilter("error")
-            # Asked for by the middleware at each start; there is no collected static folder, and none is needed.
-            warnings.filterwarnings("ignore", message="No directory at")
             result = super().run_suite(suite, **kwargs)
         # A test with several subtests at fault is still one test.
         at_fault = [getattr(test, "test_case", test) for test, _ in (*result.failures, *result.errors)]

@@ -124,7 +124,7 @@ USE_TZ = True
 USE_I18N = False
 
 STATIC_URL = "/static/"
-STATIC_ROOT = ROOT_DIR / "var" / "static"
+STATIC_ROOT = None  # nothing is collected: the built web part is served from its own folder, below
 # The built web part is served at the root, so that its service worker may govern every page.
 WHITENOISE_ROOT = WEB_BUILD_DIR if WEB_BUILD_DIR.is_dir() else None
 WHITENOISE_INDEX_FILE = False

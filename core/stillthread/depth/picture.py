@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+import numpy as np
+
 from stillthread.depth.belief import Belief, form_belief
 from stillthread.depth.factors import (
     COMFORTABLE_SHARE,
@@ -19,13 +21,16 @@ from stillthread.rules.cautions import Caution, cautions_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
 from stillthread.water.oxygen import oxygen_saturation_mgl
-from stillthread.water.profile import Profile, Reading, build_profile
+from stillthread.water.profile import THERMOMETER_C, Profile, Reading, build_profile
 from stillthread.water.seasonal import Lake, season_progress
 from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_elevation_deg
 from stillthread.weather.wind import Wind
 
 FARTHEST_PLAN = timedelta(days=14)
+KNOWN_C = 0.5  # ours: a temperature is known where its spread is no more than this
+GUESS_SPREAD_C = 3.0  # ours: a temperature known no better than this is a plain guess
+LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,6 +63,7 @@ class WaterPicture:
     `comfort_bands` are (top, bottom) depths [m] that suit the species; `light` (n_depth,) is the daylight at each depth of
     the profile's grid, 0 to 1; `oxygen_saturation_mgl` is a ceiling at the surface, not a measurement;
     `measured_share` is how much of the belief lies where temperature was read, 0 to 1: the rest is guess.
+    `wanted_reading_m` is the depth [m] at which one more reading would settle most, `None` when little is left.
     """
 
     conditions: Conditions
@@ -70,6 +76,7 @@ class WaterPicture:
     oxygen_saturation_mgl: float
     belief: Belief
     measured_share: float
+    wanted_reading_m: float | None
     cautions: tuple[Caution, ...]
 
 
@@ -115,11 +122,20 @@ def read_water(conditions: Conditions) -> WaterPicture:
         oxygen_saturation_mgl(max(surface_c, 0.0), conditions.lake.altitude_m),
         belief,
         _measured_share(profile, belief),
+        _wanted_reading_m(profile, belief),
         cautions_for(surface_c, conditions.wind, conditions.species, elevation),
     )
 
 
 def _measured_share(profile: Profile, belief: Belief) -> float:
-    """Return the belief's mass at depths where the temperature is known to about half a degree."""
-    known = profile.spread_c <= 0.5
-    return float(belief.mass()[known].sum())
+    """Return how much of the belief rests on readings: 1 where the thermometer's own error is all, 0 at a plain guess."""
+    guess = np.clip((profile.spread_c - float(THERMOMETER_C)) / GUESS_SPREAD_C, 0.0, 1.0)
+    return float(((1.0 - guess) * belief.mass()).sum())
+
+
+def _wanted_reading_m(profile: Profile, belief: Belief) -> float | None:
+    """Return where belief and ignorance of the temperature meet most, to half a metre."""
+    doubt = belief.density_pm * np.maximum(profile.spread_c - KNOWN_C, 0.0)
+    if float(doubt.max()) * float(profile.depth_m[-1]) < LEAST_DOUBT_C:
+        return None
+    return min(round(2.0 * float(profile.depth_m[int(np.argmax(doubt))])) / 2.0, float(profile.depth_m[-1]))

@@ -39,7 +39,7 @@ class SignUpTests(TestCase):
 class SignInTests(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.angler = sign_up(username="angler", password=PASSWORD)
+        sign_up(username="angler", password=PASSWORD)
 
     def sign_in(self, password: str, client: Client | None = None) -> int:
         body = {"username": "angler", "password": password}

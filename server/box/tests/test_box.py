@@ -15,7 +15,7 @@ class BoxTests(PeopleTestCase):
 
     def test_tackle_that_cannot_be_is_refused_and_not_stored(self) -> None:
         before = [kind._default_manager.count() for kind in (Line, Leader, Fly)]
-        section = LEADER["sections"][1]  # type: ignore[index]
+        section = LEADER["sections"][1]
         for path, body in (
             ("/api/lines", {**LINE, "class_key": "type-99"}),
             ("/api/lines", {**LINE, "sink_rate_mps": 0.0}),

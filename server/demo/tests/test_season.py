@@ -15,6 +15,8 @@ TODAY = date(2026, 11, 24)
 
 
 class SeasonTests(TestCase):
+    angler: User
+
     @classmethod
     def setUpTestData(cls) -> None:
         cls.angler = load_season(today=TODAY)

@@ -60,6 +60,10 @@ def presentation(**changes: Any) -> dict[str, Any]:
 class PeopleTestCase(TestCase):
     """One angler with a water, a box and a day in the log; another who owns nothing of it; and a visitor."""
 
+    angler: User
+    other: User
+    water: Water
+
     @classmethod
     def setUpTestData(cls) -> None:
         cls.angler = sign_up(username="angler", password=PASSWORD)

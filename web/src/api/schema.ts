@@ -1333,6 +1333,8 @@ export interface components {
             belief: components["schemas"]["BeliefOut"];
             /** Measured Share */
             measured_share: number;
+            /** Wanted Reading M */
+            wanted_reading_m: number | null;
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
         };

@@ -24,4 +24,5 @@ class Command(BaseCommand):
 
         with transaction.atomic():
             angler = load_season(today=timezone.localdate())
-        self.stdout.write(f"demo: {season_summary(angler)}")
+        if options["verbosity"]:
+            self.stdout.write(f"demo: {season_summary(angler)}")

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 import { Refusal, type Day } from '../../api/client'
 import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
 import { Column } from '../../column/Column'
-import { COMPASS, range, words } from '../../format/units'
+import { COMPASS, format, range, words } from '../../format/units'
 import { conditionsOf, freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -243,7 +243,9 @@ function Reading({ outing }: { outing: Outing }) {
             />
           </div>
           <p className="mt-0.5 text-sm text-soft">
-            {measured > 70 ? 'Read all down the column.' : 'One reading near the bottom would settle most.'}
+            {seen.wanted_reading_m === null
+              ? 'Read where it matters.'
+              : `A reading at ${format('depth', seen.wanted_reading_m, units)} would settle most.`}
           </p>
         </div>
       </div>

@@ -14,7 +14,7 @@ export function ChoiceList({ plan, chosen, onChoose }: ChoiceListProps) {
   const units = useUnits()
   const best = plan.choices[0]?.score ?? 1
   return (
-    <section aria-labelledby="of-each-line" className="mt-3">
+    <section aria-labelledby="of-each-line" className="min-w-0">
       <h2 id="of-each-line" className="eyebrow flex justify-between border-b-2 border-ink pb-0.5">
         <span>The best of each line</span>
         <span>worth</span>
@@ -28,7 +28,7 @@ export function ChoiceList({ plan, chosen, onChoose }: ChoiceListProps) {
                 type="button"
                 aria-pressed={on}
                 onClick={() => onChoose(choice)}
-                className="grid w-full grid-cols-[auto_1fr_auto] items-center gap-3 py-[3px] pr-1 text-left hover:bg-sheet aria-pressed:bg-sheet aria-pressed:shadow-[inset_4px_0_0_var(--hot)] aria-pressed:pl-2.5"
+                className="grid w-full grid-cols-[auto_1fr_auto] items-center gap-3 py-[2px] pr-1 text-left hover:bg-sheet aria-pressed:bg-sheet aria-pressed:shadow-[inset_4px_0_0_var(--hot)] aria-pressed:pl-2.5"
               >
                 <WorksAt choice={choice} plan={plan} />
                 <span className="min-w-0">
@@ -52,10 +52,10 @@ export function ChoiceList({ plan, chosen, onChoose }: ChoiceListProps) {
 
 function WorksAt({ choice, plan }: { choice: Choice; plan: Plan }) {
   const bottom = plan.picture.bottom_depth_m
-  const y = (depthM: number) => 1 + (32 * Math.min(depthM, bottom)) / bottom
+  const y = (depthM: number) => 1 + (27 * Math.min(depthM, bottom)) / bottom
   return (
-    <svg width="26" height="34" aria-hidden="true">
-      <rect x="0.5" y="1" width="25" height="32" fill="var(--water-light)" stroke="var(--ink)" />
+    <svg width="26" height="29" aria-hidden="true">
+      <rect x="0.5" y="1" width="25" height="27" fill="var(--water-light)" stroke="var(--ink)" />
       {plan.picture.belief.bands.map((band) => (
         <rect
           key={band.top_m}

@@ -95,8 +95,8 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
   }
 
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_410px] lg:px-6">
-      <div className="min-w-0">
+    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_410px] lg:grid-rows-[auto_1fr] lg:px-6">
+      <div className="order-2 min-w-0 lg:order-none lg:row-span-2">
         {!picture.data && <Waiting what="Reading the water…" />}
         {picture.data && (
           <>
@@ -163,7 +163,7 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
         )}
       </div>
 
-      <div className="min-w-0">
+      <div className="order-1 min-w-0 lg:order-none">
         {refusal && (
           <div className="mb-3">
             <Trouble error={refusal}>
@@ -215,7 +215,9 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
             {trouble !== null && <Trouble error={trouble} />}
           </section>
         )}
-        {plan.data && !refusal && (
+      </div>
+      {plan.data && !refusal && (
+        <div className="order-3 min-w-0 lg:order-none">
           <ChoiceList
             plan={plan.data}
             chosen={chosen}
@@ -224,8 +226,8 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
               change({ chosen: chosenFrom(next) })
             }}
           />
-        )}
-      </div>
+        </div>
+      )}
     </div>
   )
 }

@@ -1,0 +1,181 @@
+"""Measure what must be quick, and write docs/benchmarks.md. `make bench` runs it; nothing here fails a build."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import platform
+import statistics
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+
+from serving import SERVER, served
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT / "core"))
+
+SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One thing measured: what, its figure in words, and what it is held against."""
+
+    what: str
+    found: str
+    aim: str
+
+
+def times_ms(work: Callable[[], object], runs: int) -> list[float]:
+    """Return the sorted durations of `runs` calls, after one that is not counted."""
+    work()
+    durations = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        durations.append(1000.0 * (time.perf_counter() - start))
+    return sorted(durations)
+
+
+def spread(durations: list[float]) -> str:
+    high = durations[min(int(0.95 * len(durations)), len(durations) - 1)]
+    return f"median {statistics.median(durations):.1f} ms, p95 {high:.1f} ms"
+
+
+def core_figures() -> list[Figure]:
+    from stillthread.depth.picture import read_water
+    from stillthread.plan.rank import COUNTS_S, rank_presentations
+    from stillthread.sinking.cast import Cast, simulate
+    from stillthread.sinking.retrieves import RETRIEVES
+    from stillthread.tackle.lines import LINE_CLASSES, line_of_class
+    from stillthread.tackle.rig import PlacedFly, Rig
+    from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, conditions
+
+    strip = RETRIEVES["strip-pause"]
+    team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(FOAM_NYMPH, 2.4))
+    one = Rig(line_of_class("type-3"), LEADER, (PlacedFly(LIGHT_NYMPH),))
+    three = Rig(line_of_class("type-3"), LEADER, team)
+    cast = Cast(15.0, 20.0, strip)
+    picture = read_water(conditions())
+    lines = [line_of_class(key) for key in LINE_CLASSES]
+    tried = len(lines) * len(COUNTS_S) * len(RETRIEVES)
+    return [
+        Figure("one 15 m cast, one fly", spread(times_ms(lambda: simulate(one, cast, DEEP_WATER), 60)), "10 ms"),
+        Figure("one 15 m cast, three flies", spread(times_ms(lambda: simulate(three, cast, DEEP_WATER), 60)), "5 ms"),
+        Figure("reading the water", spread(times_ms(lambda: read_water(conditions()), 60)), "-"),
+        Figure(
+            f"ranking {tried} presentations",
+            spread(times_ms(lambda: rank_presentations(picture, lines, LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0), 12)),
+            "1000 ms for 144",
+        ),
+    ]
+
+
+def first_answer() -> Figure:
+    """Time a new process from its start to its first simulated cast, with the compiled code cached."""
+    script = (
+        "import sys; sys.path.insert(0, '.'); from tests.rigs import *; from stillthread.sinking.cast import *;"
+        "from stillthread.sinking.retrieves import RETRIEVES;"
+        "simulate(rig('type-3'), Cast(15.0, 20.0, RETRIEVES['strip-pause']), DEEP_WATER)"
+    )
+    durations = times_ms(lambda: subprocess.run([sys.executable, "-c", script], cwd=ROOT / "core", check=True), 5)
+    return Figure("a new process to its first simulated cast", f"median {statistics.median(durations):.0f} ms", "1500 ms")
+
+
+class Client:
+    """The API as a signed-in script sees it."""
+
+    def __init__(self, url: str) -> None:
+        self.url, self.jar = url, CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+        self.get("/api/session")
+        self.post("/api/demo-sessions", {})
+
+    def get(self, path: str) -> Any:
+        with self.opener.open(self.url + path) as answer:
+            return json.load(answer)
+
+    def post(self, path: str, body: dict[str, Any]) -> Any:
+        token = next(cookie.value for cookie in self.jar if cookie.name == "csrftoken")
+        headers = {"Content-Type": "application/json", "X-CSRFToken": token or ""}
+        with self.opener.open(urllib.request.Request(self.url + path, json.dumps(body).encode(), headers)) as answer:
+            return json.load(answer)
+
+
+def api_figures() -> list[Figure]:
+    with served() as app:
+        client = Client(app.url)
+        read = {
+            "water_id": client.get("/api/waters")["items"][0]["id"],
+            "at_local": f"{date.today().year - 1}-07-14T10:40",
+            "readings": [{"depth_m": float(d), "water_c": t} for d, t in enumerate(SUMMER_C)],
+            "wind_speed_ms": 4, "wind_from_deg": 225, "cloud_fraction": 0.2, "secchi_m": 3.5, "bottom_depth_m": 9,
+        }  # fmt: skip
+        leader, fly = client.get("/api/leaders")["items"][0], client.get("/api/flies")["items"][0]
+        line = next(item for item in client.get("/api/lines")["items"] if item["class_key"] == "type-5")
+        flies = [{"fly": fly}]
+        counts = iter(range(100_000))
+
+        def what_if() -> object:
+            rig = {"line": line, "leader": leader, "flies": flies}
+            presentation = {"rig": rig, "count_s": next(counts) % 60, "retrieve_key": "strip-pause"}
+            return client.post("/api/simulations", {"conditions": read, "presentation": presentation})
+
+        plan = times_ms(lambda: client.post("/api/plans", {"conditions": read, "leader": leader, "flies": flies}), 10)
+        figures = [
+            Figure("what-if over the API (three runs: middle, slow, fast)", spread(times_ms(what_if, 100)), "p95 100 ms"),
+            Figure("plan of the whole box over the API", spread(plan), "-"),
+            Figure("the log's 25 days over the API", spread(times_ms(lambda: client.get("/api/days"), 40)), "-"),
+        ]
+        status = Path(f"/proc/{app.pid}/task/{app.pid}/children")
+        workers = status.read_text().split() if status.exists() else []
+        resident = sum(_resident_mb(pid) for pid in [str(app.pid), *workers])
+        figures.append(Figure("memory of the server after all this", f"{resident:.0f} MB", "300 MB"))
+    return figures
+
+
+def _resident_mb(pid: str) -> float:
+    text = Path(f"/proc/{pid}/smaps_rollup").read_text()
+    pss = next(line for line in text.splitlines() if line.startswith("Pss:"))
+    return int(pss.split()[1]) / 1024
+
+
+def page_figure() -> Figure:
+    page = (ROOT / "web" / "dist" / "index.html").read_text()
+    scripts = [path for path in (ROOT / "web" / "dist" / "assets").glob("*.js") if path.name in page]
+    size = sum(len(gzip.compress(path.read_bytes(), 6)) for path in scripts)
+    return Figure("script of the first page, compressed", f"{size / 1000:.0f} kB", "250 kB")
+
+
+def main() -> None:
+    figures = [*core_figures(), first_answer(), *api_figures(), page_figure()]
+    width = max(len(figure.what) for figure in figures)
+    lines = [f"| {figure.what:<{width}} | {figure.found} | {figure.aim} |" for figure in figures]
+    text = "\n".join(
+        [
+            "# Benchmarks",
+            "",
+            f"Written by `make bench` on {date.today():%d %B %Y}: {platform.machine()}, 2 cores, Python "
+            f"{platform.python_version()}. A shared machine: figures swing by a factor of two between runs.",
+            "",
+            "| what | found | aim |",
+            "|---|---|---|",
+            *lines,
+            "",
+        ]
+    )
+    (ROOT / "docs" / "benchmarks.md").write_text(text)
+    print(text)
+
+
+if __name__ == "__main__":
+    assert SERVER.is_dir()
+    main()

@@ -1,0 +1,95 @@
+"""Draw docs/screenshots: one picture of each main view, from the demo season."""
+
+from __future__ import annotations
+
+import re
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+from serving import served
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT / "server"))
+from e2e.browser import CHROMIUM, DESK, FLAGS, PHONE  # noqa: E402 - the path comes first
+
+OUT = ROOT / "docs" / "screenshots"
+
+
+def read(page: Page) -> None:
+    page.get_by_role("link", name="Read", exact=True).click()
+    page.get_by_text("Most likely feeding").wait_for()
+
+
+def rig(page: Page) -> None:
+    read(page)
+    page.get_by_role("button", name="Choose the rig").click()
+    page.get_by_text("Sum and truth").wait_for()
+
+
+def fish(page: Page) -> None:
+    rig(page)
+    page.get_by_role("button", name="Fish this").click()
+    page.get_by_role("button", name="Cast", exact=True).click()
+    page.wait_for_timeout(2500)
+
+
+def log(page: Page) -> None:
+    page.get_by_role("link", name="Look back").click()
+    page.get_by_text("casts logged").wait_for()
+
+
+def day(page: Page) -> None:
+    log(page)
+    page.get_by_role("link", name=re.compile("Brennholt.*[4-9] landed|Brennholt")).nth(4).click()
+    page.get_by_text("Where they feed").wait_for()
+
+
+def waters(page: Page) -> None:
+    page.get_by_role("link", name="Waters").click()
+    page.get_by_role("button", name="Change Brennholt Reservoir").click()
+
+
+def box(page: Page) -> None:
+    page.get_by_role("link", name="Box", exact=True).click()
+    page.get_by_role("heading", name="Flies").wait_for()
+
+
+VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
+    ("read", DESK, read), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("look-back", DESK, log), ("day", DESK, day),
+    ("waters", DESK, waters), ("box", DESK, box), ("fish", DESK, fish), ("fish-phone", PHONE, fish),
+)  # fmt: skip
+
+
+def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Callable[[Page], None]) -> None:
+    context = browser.new_context(viewport={"width": size[0], "height": size[1]}, base_url=url, locale="en-GB")
+    context.set_default_timeout(10_000)
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_role("button", name="Enter as the demo angler").click()
+    page.get_by_text("Most likely feeding").wait_for()
+    go(page)
+    page.wait_for_timeout(700)
+    page.screenshot(path=OUT / f"{name}.png")
+    context.close()
+    print(f"docs/screenshots/{name}.png")
+
+
+def main() -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    with served() as app, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        context = browser.new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=app.url)
+        page = context.new_page()
+        page.goto("/")
+        page.get_by_role("button", name="Enter as the demo angler").wait_for()
+        page.screenshot(path=OUT / "door.png")
+        context.close()
+        for name, size, go in VIEWS:
+            draw(browser, app.url, name, size, go)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
