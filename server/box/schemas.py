@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+from project.fields import Name
 
 
 class LineIn(Schema):

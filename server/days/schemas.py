@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Field, Schema
+from pydantic import AwareDatetime
 
 from advice.schemas import ConditionsIn, PresentationIn, ReadingIn
 
@@ -48,7 +49,7 @@ class DayIn(ConditionsIn):
 
 
 class LoggedPresentationIn(PresentationIn):
-    started_at: datetime
+    started_at: AwareDatetime
     long_leader_ok: bool = False
 
 
@@ -69,7 +70,7 @@ class EntryIn(Schema):
 
     presentation_id: UUID
     kind: Kind
-    at: datetime
+    at: AwareDatetime
     cast_elapsed_s: Annotated[float | None, Field(ge=0, le=3600)] = None
     species: Annotated[str, Field(max_length=20)] = ""
     length_m: Annotated[float | None, Field(ge=0.02, le=1.5)] = None

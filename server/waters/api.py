@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
+from project.fields import Name, Notes
 from project.paging import Limit, Offset, page
 from project.people import person
 from project.problems import Problem
@@ -14,8 +15,6 @@ from waters import services
 from waters.models import Water
 
 router = Router(tags=["waters"])
-
-Name = Annotated[str, Field(min_length=1, max_length=80)]
 
 
 class WaterIn(Schema):
@@ -28,7 +27,7 @@ class WaterIn(Schema):
     usual_secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
     time_zone: Annotated[str, Field(max_length=64)] = "UTC"
     species: Annotated[str, Field(max_length=20)] = "rainbow"
-    notes: Annotated[str, Field(max_length=2000)] = ""
+    notes: Notes = ""
 
 
 class WaterOut(WaterIn):

@@ -61,6 +61,7 @@ class LogTests(PeopleTestCase):
         ahead = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT%H:%M")
         self.assertEqual(self.put_entry(at=later)[0], 422)
         self.assertEqual(self.put_entry(kind="sighting")[0], 422)
+        self.assertEqual(self.put_entry(at="2026-07-14T10:40")[1]["fields"], {"at": "Input should have timezone info"})
         self.assertEqual(self.put_entry(species="pike", kind="landed")[0], 422)
         status, problem = self.put_entry(kind="lost", length_m=0.4)
         self.assertEqual((status, problem["fields"]), (422, {"length_m": "Only a landed fish has a length."}))

@@ -20,7 +20,7 @@ class WaterTests(PeopleTestCase):
         self.assertEqual(self.post("/api/waters", {**BODY, "name": "Brennholt Reservoir"}).status_code, 409)
         for field, value in (
             ("latitude_deg", 91), ("longitude_deg", -181), ("altitude_m", 9000), ("fetch_km", 0), ("time_zone", "Mars/North"),
-            ("species", "pike"), ("name", ""), ("usual_secchi_m", 0), ("usual_bottom_depth_m", 0),
+            ("species", "pike"), ("name", "   "), ("name", "nul\x00"), ("usual_secchi_m", 0), ("usual_bottom_depth_m", 0),
         ):  # fmt: skip
             with self.subTest(field):
                 answer = self.post("/api/waters", {**BODY, field: value})
