@@ -55,7 +55,7 @@ def core_figures() -> list[Figure]:
     from stillthread.plan.rank import COUNTS_S, rank_presentations
     from stillthread.sinking.cast import Cast, simulate
     from stillthread.sinking.retrieves import RETRIEVES
-    from stillthread.tackle.lines import LINE_CLASSES, line_of_class
+    from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
     from stillthread.tackle.rig import PlacedFly, Rig
     from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, conditions
 
@@ -65,7 +65,7 @@ def core_figures() -> list[Figure]:
     three = Rig(line_of_class("type-3"), LEADER, team)
     cast = Cast(15.0, 20.0, strip)
     picture = read_water(conditions())
-    lines = [line_of_class(key) for key in LINE_CLASSES]
+    lines = [line_of_class(key) for key in FULL_LINE_KEYS]
     tried = len(lines) * len(COUNTS_S) * len(RETRIEVES)
     return [
         Figure("one 15 m cast, one fly", spread(times_ms(lambda: simulate(one, cast, DEEP_WATER), 60)), "10 ms"),

@@ -12,7 +12,7 @@ from stillthread.depth.picture import check_time, read_water
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.plan.rank import COUNTS_S, check_leader_fits, rank_presentations
 from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle.lines import LINE_CLASSES, line_of_class
+from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
 from stillthread.tackle.rig import PlacedFly
 from stillthread.water.comfort import SPECIES, feeding_share, species_named
 from stillthread.water.profile import Reading
@@ -113,7 +113,7 @@ class BeliefTests(unittest.TestCase):
 class RankTests(unittest.TestCase):
     def setUp(self) -> None:
         self.picture = read_water(conditions())
-        self.lines = [line_of_class(key) for key in LINE_CLASSES]
+        self.lines = [line_of_class(key) for key in FULL_LINE_KEYS]
 
     def test_it_tries_at_least_144_and_returns_the_best_of_each_line_in_order(self) -> None:
         self.assertGreaterEqual(6 * len(COUNTS_S) * len(RETRIEVES), 144)

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stillthread.errors import BadInput, OutOfRange
-from stillthread.sinking.cast import LAYER_M, Cast, Water, simulate, simulate_many, simulate_spread
+from stillthread.sinking.cast import LAYER_M, Cast, Water, simulate, simulate_many
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.tackle.flies import BEADS, DRESSINGS, Fly
 from stillthread.tackle.leaders import LeaderSection, tippet_diameter_m
@@ -81,7 +81,7 @@ class PracticeTests(unittest.TestCase):
 class InvariantTests(unittest.TestCase):
     @settings(max_examples=60, deadline=None, derandomize=True)
     @given(
-        class_key=st.sampled_from(sorted(LINE_CLASSES)),
+        class_key=st.sampled_from(sorted(set(LINE_CLASSES) - {"own"})),
         number=st.integers(4, 8),
         hook=st.sampled_from([6, 10, 14, 18]),
         dressing=st.sampled_from(sorted(DRESSINGS)),
@@ -112,12 +112,6 @@ class InvariantTests(unittest.TestCase):
         jobs = [(rig(key), Cast(18.0, 15.0, STRIP)) for key in ("hover", "type-3", "type-7")]
         for (tied, cast), many in zip(jobs, simulate_many(jobs, DEEP_WATER), strict=True):
             self.assertTrue(np.array_equal(simulate(tied, cast, DEEP_WATER).fly_depth_m, many.fly_depth_m))
-
-    def test_a_faster_rate_lies_deeper_than_a_slower_one(self) -> None:
-        middle, slower, faster = simulate_spread(rig("type-3"), Cast(18.0, 20.0, STRIP), DEEP_WATER)
-        for lesser, greater in ((slower, middle), (middle, faster)):
-            self.assertLess(lesser.line_end_depth_m, greater.line_end_depth_m)
-            self.assertLess(lesser.deepest_m(), greater.deepest_m())
 
     def test_a_shelving_bottom_stops_the_fly_where_it_rises(self) -> None:
         shelf = Water(10.0, ((4.0, 1.0), (16.0, 8.0)))

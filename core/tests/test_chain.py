@@ -56,6 +56,7 @@ class Thread:
             np.array([0.0, 1.0]),
             np.array([self.bottom_m, self.bottom_m]),
             0.0,
+            np.zeros(2),
             np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, chain.COUNTING]]),
             self.step_s,
             0.5,

@@ -28,7 +28,7 @@ class ProfileTests(unittest.TestCase):
             self.assertAlmostEqual(profile.at(reading.depth_m), reading.water_c, delta=1e-6)
 
     @settings(max_examples=60, deadline=None)
-    @given(st.lists(st.floats(0.0, 30.0), min_size=3, max_size=9), st.integers(0, 9))
+    @given(st.lists(st.floats(0.0, 30.0).map(lambda t: round(t, 3)), min_size=3, max_size=9), st.integers(0, 9))
     def test_the_monotone_curve_is_a_general_librarys(self, temperatures: list[float], seed: int) -> None:
         depth = np.cumsum(np.random.default_rng(seed).uniform(0.2, 3.0, len(temperatures)))
         at = np.linspace(depth[0], depth[-1], 57)

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from stillthread.tackle.lines import LINE_CLASSES
 
+STARTER_LINE_KEYS = (
+    "floating", "midge-tip", "hover", "intermediate", "fast-intermediate", "fast-tip", "type-3", "type-5", "type-7",
+)  # fmt: skip
 STARTER_LINES = [
     {"name": kind.name, "class_key": kind.key, "number": 6, "sink_rate_mps": kind.label_sink_rate_mps}
-    for kind in LINE_CLASSES.values()
+    for kind in (LINE_CLASSES[key] for key in STARTER_LINE_KEYS)
 ]
 
 STARTER_LEADERS = [

@@ -21,7 +21,7 @@ from stillthread.rules.cautions import Caution, cautions_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
 from stillthread.water.oxygen import oxygen_saturation_mgl
-from stillthread.water.profile import THERMOMETER_C, Profile, Reading, build_profile
+from stillthread.water.profile import DEEPEST_WATER_M, SHALLOWEST_WATER_M, THERMOMETER_C, Profile, Reading, build_profile
 from stillthread.water.seasonal import Lake, season_progress
 from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_elevation_deg
@@ -38,7 +38,8 @@ class Conditions:
     """What was read at one place and time.
 
     `at` carries its time zone; `readings` hold one temperature at the surface or more down the column; `cloud_fraction`
-    0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored.
+    0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored;
+    `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands.
     """
 
     place: Place
@@ -50,10 +51,20 @@ class Conditions:
     secchi_m: float
     bottom_depth_m: float
     species: Species
+    far_bottom_depth_m: float | None = None
+    weed_m: float = 0.0
 
     def __post_init__(self) -> None:
         check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
         check_range("secchi_m", self.secchi_m, MURKIEST_SECCHI_M, CLEAREST_SECCHI_M, "m")
+        if self.far_bottom_depth_m is not None:
+            check_range("far_bottom_depth_m", self.far_bottom_depth_m, SHALLOWEST_WATER_M, DEEPEST_WATER_M, "m")
+        check_range("weed_m", self.weed_m, 0.0, 20.0, "m")
+
+    @property
+    def deepest_m(self) -> float:
+        """Depth [m] of the deeper end of the cast."""
+        return max(self.bottom_depth_m, self.far_bottom_depth_m or 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +109,7 @@ def read_water(conditions: Conditions) -> WaterPicture:
     MissingReading, BadInput, OutOfRange
         As `build_profile`.
     """
-    profile = build_profile(conditions.readings, conditions.bottom_depth_m, conditions.lake, conditions.at.date())
+    profile = build_profile(conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date())
     layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
     elevation = sun_elevation_deg(conditions.place, conditions.at)
     brightness = surface_brightness(elevation, conditions.cloud_fraction)

@@ -14,7 +14,7 @@ from stillthread.errors import BadInput, FloatArray, check_range
 from stillthread.phrase import Phrase
 from stillthread.plan.reasons import reasons_for, why_the_sum_differs
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, simulate_many
-from stillthread.sinking.retrieves import RETRIEVES, Retrieve
+from stillthread.sinking.retrieves import PLAN_RETRIEVES, Retrieve
 from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
@@ -24,6 +24,7 @@ from stillthread.weather.wind import Wind
 # The countdown ladder (common practice): pull at once, then count 5, 10, 15, 20, 30 and on.
 COUNTS_S = (0.0, 5.0, 10.0, 15.0, 20.0, 30.0, 45.0, 60.0)
 MOST_LINES = 20
+USUAL_CAST_M = 18.0
 RECAST_S = Sourced(15.0, "s", "ours", "lift off, back cast, shoot and settle")
 CONTACT_COST = Sourced(0.7, "1", "ours", "share of a cast's worth lost when all of it lies on the bottom")
 COLD_PACE = Sourced(0.06, "m/s at 5 C", "common-practice", "cold fish want it slow; the number is ours")
@@ -60,11 +61,16 @@ class Choice:
         return 60.0 * self.band_s / self.cast_s
 
 
-def water_for(picture: WaterPicture) -> Water:
-    """Return the water a cast is made in: the mean temperature above the likeliest depth, a level bottom."""
+def water_for(picture: WaterPicture, cast_m: float = USUAL_CAST_M) -> Water:
+    """Return the water a cast is made in: the mean temperature above the likeliest depth, over the bottom as it runs.
+
+    The bottom under the rod holds for the first fifth of the cast, then slopes evenly to that under its end.
+    """
+    given = picture.conditions
     reach = picture.profile.depth_m <= max(picture.belief.mean_m, 0.5)
-    bottom = picture.conditions.bottom_depth_m
-    return Water(float(picture.profile.water_c[reach].mean()), ((0.0, bottom), (1.0, bottom)))
+    far_m = given.bottom_depth_m if given.far_bottom_depth_m is None else given.far_bottom_depth_m
+    bottom = ((0.2 * cast_m, given.bottom_depth_m), (cast_m, far_m))
+    return Water(float(picture.profile.water_c[reach].mean()), bottom, weed_m=given.weed_m)
 
 
 def check_leader_fits(leader: Leader, bottom_depth_m: float, *, long_leader_ok: bool) -> None:
@@ -88,7 +94,7 @@ def rank_presentations(
     cast_m: float,
     *,
     counts_s: Sequence[float] = COUNTS_S,
-    retrieves: Sequence[Retrieve] = tuple(RETRIEVES.values()),
+    retrieves: Sequence[Retrieve] = PLAN_RETRIEVES,
     long_leader_ok: bool = False,
 ) -> list[Choice]:
     """Return the best presentation of each line, best first.
@@ -122,20 +128,21 @@ def rank_presentations(
     """
     if not 1 <= len(lines) <= MOST_LINES:
         raise BadInput(f"Give 1 to {MOST_LINES} lines, not {len(lines)}.", field="lines")
-    check_leader_fits(leader, picture.conditions.bottom_depth_m, long_leader_ok=long_leader_ok)
+    check_leader_fits(leader, picture.conditions.deepest_m, long_leader_ok=long_leader_ok)
     tried = [
         Presentation(Rig(line, leader, tuple(flies)), Cast(cast_m, count_s, retrieve))
         for line in lines
         for count_s in counts_s
         for retrieve in retrieves
     ]
-    results = simulate_many([(one.rig, one.cast) for one in tried], water_for(picture), quick=True)
+    water = water_for(picture, cast_m)
+    results = simulate_many([(one.rig, one.cast) for one in tried], water, quick=True)
     target = target_of(picture)
     scores = [score_of(target, one, result) for one, result in zip(tried, results, strict=True)]
     per_line = len(counts_s) * len(retrieves)
     winners = [tried[i + int(np.argmax(scores[i : i + per_line]))] for i in range(0, len(tried), per_line)]
     # What is shown is simulated again, finely.
-    fine = simulate_many([(one.rig, one.cast) for one in winners], water_for(picture))
+    fine = simulate_many([(one.rig, one.cast) for one in winners], water)
     best = [judge(picture, one, result) for one, result in zip(winners, fine, strict=True)]
     return sorted(best, key=lambda choice: -choice.score)
 
@@ -156,7 +163,7 @@ class Target:
 
 def target_of(picture: WaterPicture) -> Target:
     """Return the target that a picture of the water sets."""
-    n_layer = int(picture.conditions.bottom_depth_m / LAYER_M) + 1
+    n_layer = int(picture.conditions.deepest_m / LAYER_M) + 1
     layers = LAYER_M * (np.arange(n_layer, dtype=np.float64) + 0.5)
     inside = np.zeros(n_layer, dtype=np.bool_)
     for top, bottom in picture.belief.bands():
@@ -175,7 +182,7 @@ def score_of(target: Target, presentation: Presentation, result: CastResult) -> 
     Several flies count as the best of them; layer by layer they are not summed: a fish takes one fly.
     """
     worth_s = float((result.layer_s @ target.worth).max())
-    contact = float(result.contact_s[0]) / result.duration_s
+    contact = float(result.weed_s.max()) / result.duration_s
     pace = pace_fit(presentation.cast.retrieve.mean_mps, target.best_pace_mps)
     cast_s = result.duration_s + float(RECAST_S)
     return worth_s / cast_s * pace * (1.0 - float(CONTACT_COST) * contact) * target.glare_cost
@@ -185,7 +192,7 @@ def judge(picture: WaterPicture, presentation: Presentation, result: CastResult)
     """Return what a simulated presentation is worth under the belief, with the reasons."""
     target = target_of(picture)
     band_s = float((result.layer_s @ target.inside).max())
-    contact = float(result.contact_s[0]) / result.duration_s
+    contact = float(result.weed_s.max()) / result.duration_s
     pace = pace_fit(presentation.cast.retrieve.mean_mps, target.best_pace_mps)
     return Choice(
         presentation,

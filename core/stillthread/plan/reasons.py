@@ -27,7 +27,7 @@ def reasons_for(
     ]
     if contact > 0.05:
         reasons.append(
-            Phrase("Touches bottom for {contact_s} a cast: expect weed and snags.", {"contact_s": float(result.contact_s[0])})
+            Phrase("In weed or on the bottom for {contact_s} a cast: expect snags.", {"contact_s": float(result.weed_s.max())})
         )
     if pace < 0.6:
         warm_c = picture.profile.at(picture.belief.mean_m)

@@ -24,7 +24,17 @@ import math
 import numpy as np
 
 from stillthread.errors import FloatArray
-from stillthread.sinking.step import assemble, compiled, interpolate, learn_speeds, move, solve, stretch_of
+from stillthread.sinking.compiled import compiled
+from stillthread.sinking.step import (
+    WATER_DENSITY,
+    WATER_DRIFT_MS,
+    assemble,
+    interpolate,
+    learn_speeds,
+    move,
+    solve,
+    stretch_of,
+)
 
 # After a change of pull the drag is found anew by this many rounds; else the last step's speeds serve.
 _ROUNDS_AFTER_CHANGE = 3
@@ -61,6 +71,7 @@ def run_chain(
     bottom_x: FloatArray,
     bottom_z: FloatArray,
     weed_m: float,
+    afloat: FloatArray,
     program: FloatArray,
     longest_step_s: float,
     sample_s: float,
@@ -75,6 +86,8 @@ def run_chain(
 
     `program` (n_piece, 5) says what the rod does: for so many seconds, take in line at a speed [m/s, negative feeds
     out], move the tip along x and z [m/s], and call it a phase. `longest_step_s` bounds the time step.
+    `afloat` (2,) are the drag area [m2] of a float at the tip and the wind's push on it [N]: where the area is positive,
+    and no piece moves the tip, the float goes along x as wind, top water and chain let it.
 
     Returns time_s (n_time,), phase (n_time,), path (n_time, n_node, 2), tension_n (n_time,) at the rod,
     layer_s (n_fly, n_layer) seconds in each layer, contact_s (n_fly, 2) seconds within `weed_m` of the bottom and on
@@ -112,6 +125,7 @@ def run_chain(
     next_sample = 0.0
     worst = 0.0
     calm_s = 2.0 * _SHORTEST_STEP_S
+    tip_speed = 0.02
 
     for piece in range(program.shape[0]):
         left_s = program[piece, FOR_S]
@@ -139,15 +153,23 @@ def run_chain(
                 taken = min(program[piece, PULL_MPS] * step, max(out - _SHORTEST_OUT_M, 0.0))
                 rest_m[first + 1] = max(whole_m - taken, 0.1 * whole_m)
                 taken = whole_m - rest_m[first + 1]
+                tip_x = program[piece, TIP_X_MPS]
+                drifts = afloat[0] > 0.0 and tip_x == 0.0
                 for _ in range(_ROUNDS_AFTER_CHANGE if unsettled > 0 else 1):
+                    tip_drag = tip_force = 0.0
+                    if drifts:
+                        tip_drag = 0.5 * water[WATER_DENSITY] * afloat[0] * tip_speed / step
+                        tip_force = tip_drag * water[WATER_DRIFT_MS] * step + afloat[1]
                     assemble(
                         first, step, x, z, dx, rest_m, weight_npm, diameter_m, skin, point_weight_n, point_diameter_m,
                         water, bottom_x, bottom_z, speed, length, tangent, slack, drag, force,
                     )  # fmt: skip
                     solve(
-                        first, program[piece, TIP_X_MPS] * step, program[piece, TIP_Z_MPS] * step, x, z, rest_m, length,
+                        first, tip_x * step, program[piece, TIP_Z_MPS] * step, tip_drag, tip_force, x, z, rest_m, length,
                         tangent, drag, force, tension, slack, inverse, free, tau, stiffness, dx, dz,
                     )  # fmt: skip
+                    past = abs(dx[first] / step - water[WATER_DRIFT_MS])
+                    tip_speed = max(0.5 * (tip_speed + past), 1e-3)
                     learn_speeds(first, step, z, dx, dz, tangent, water, speed)
                 stretch = stretch_of(first, x, z, dx, dz, rest_m, slack)
                 if stretch <= _MOST_STRETCH or step <= _SHORTEST_STEP_S:
@@ -174,10 +196,10 @@ def run_chain(
             left_s -= step
             # Line taken in or fed out past a node hands the tip to the next one.
             while first < n - 2 and rest_m[first + 1] < 0.15 * min(rest_m[first + 2], nominal):
-                tip_x, tip_z, rest = x[first], z[first], rest_m[first + 1]
+                at_x, at_z, rest = x[first], z[first], rest_m[first + 1]
                 first += 1
                 rest_m[first + 1] += rest
-                x[first], z[first] = tip_x, tip_z
+                x[first], z[first] = at_x, at_z
                 tension[first + 1] = min(tension[first + 1], tension[first])
             while first > 0 and rest_m[first + 1] > 1.5 * nominal:
                 first -= 1

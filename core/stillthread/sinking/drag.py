@@ -4,16 +4,13 @@ from __future__ import annotations
 
 import math
 
-from numba import njit
-
+from stillthread.sinking.compiled import inlined
 from stillthread.sourced import Sourced
 
 SKIN_FRICTION = Sourced(0.015, "1", "ours", "drag along a coated line; towed cables are given 0.01 to 0.03")
 
-_compiled = njit(cache=True, nogil=True, inline="always", error_model="numpy")
 
-
-@_compiled
+@inlined
 def cylinder_cd(re: float) -> float:
     """Return the drag coefficient of a long smooth cylinder across the flow (sucker-brauer-1975).
 
@@ -23,7 +20,7 @@ def cylinder_cd(re: float) -> float:
     return float(1.18 + 6.8 * r**-0.89 + 1.96 / math.sqrt(r) - 0.0004 * r / (1.0 + 3.64e-7 * r * r))
 
 
-@_compiled
+@inlined
 def sphere_cd(re: float) -> float:
     """Return the drag coefficient of a smooth sphere (clift-gauvin-1970), `re` up to 2e5, at least 1e-4."""
     r = max(re, 1e-4)

@@ -21,6 +21,7 @@ def cast_program(
     hang_s: float,
     *,
     tip_ms: float = 0.0,
+    fed_m: float = 0.0,
     most_s: float = 600.0,
 ) -> FloatArray:
     """Return the program of a cast: count, pull by pull until `retrieve_m` is in, lift, hang.
@@ -37,6 +38,8 @@ def cast_program(
         [s].
     tip_ms : float
         Speed of the rod tip along the cast [m/s], positive toward the flies: a boat's drift.
+    fed_m : float
+        Line let out through the count [m].
     most_s : float
         The retrieve ends after this long, whatever is still out [s].
 
@@ -45,7 +48,7 @@ def cast_program(
     array, shape (n_piece, 5)
         As `run_chain` takes it; no piece is empty.
     """
-    pieces: list[Piece] = [(count_s, 0.0, tip_ms, 0.0, COUNTING)]
+    pieces: list[Piece] = [(count_s, -fed_m / count_s if count_s > 0.0 else 0.0, tip_ms, 0.0, COUNTING)]
     left_m, left_s, k = retrieve_m, most_s, 0
     while left_m > 1e-9 and left_s > 1e-9:
         for_s, speed = pulls[k % len(pulls)]

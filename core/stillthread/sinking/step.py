@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from stillthread.errors import FloatArray
+from stillthread.sinking.compiled import compiled
 from stillthread.sinking.drag import cylinder_cd, sphere_cd
 
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
@@ -15,6 +15,7 @@ _SURFACE_RAMP_M = 0.02
 # Stiffness of surface and bottom as seen by one node [N/m]: a millimetre or two under a usual fly.
 _GROUND_NPM = 3.0
 _BOTTOM_FRICTION = 0.4
+_BOTTOM_GIVE_M = 1e-3
 _SLOWEST_MS = 1e-4
 _PASSES = 4
 # No segment is left longer than this share beyond its length.
@@ -22,8 +23,6 @@ _CAP_STRETCH = 0.004
 
 # Columns of `water`.
 WATER_DENSITY, WATER_VISCOSITY, WATER_DRIFT_MS, WATER_DRIFT_DECAY_M = range(4)
-
-compiled = njit(cache=True, nogil=True, error_model="numpy", fastmath={"contract", "arcp", "nsz", "reassoc"})
 
 
 @compiled
@@ -122,11 +121,12 @@ def assemble(
             force[1, i] -= _GROUND_NPM * z[i]
             drag[2, i] += _GROUND_NPM
         deep = z[i] - interpolate(x[i], bottom_x, bottom_z)
-        if deep >= -1e-3:
-            # The bottom carries what rests on it, and drags on it.
-            push = _GROUND_NPM * max(deep + 1e-3, 0.0)
+        if deep >= -_BOTTOM_GIVE_M:
+            # The bottom carries what rests on it within a millimetre, and drags on it.
+            stiff = max(_GROUND_NPM, max(force[1, i], 0.0) / _BOTTOM_GIVE_M)
+            push = stiff * max(deep + _BOTTOM_GIVE_M, 0.0)
             force[1, i] -= push
-            drag[2, i] += _GROUND_NPM
+            drag[2, i] += stiff
             drag[0, i] += _BOTTOM_FRICTION * push / (abs(moved_x[i]) + 0.002 * step_s)
 
 
@@ -135,6 +135,8 @@ def solve(
     first: int,
     tip_dx: float,
     tip_dz: float,
+    tip_drag: float,
+    tip_force: float,
     x: FloatArray,
     z: FloatArray,
     rest_m: FloatArray,
@@ -151,7 +153,11 @@ def solve(
     dx: FloatArray,
     dz: FloatArray,
 ) -> None:
-    """Solve for displacements `dx`, `dz` and `tension`; `inverse` (3, n), `free` (2, n), `tau` (3, n) are scratch."""
+    """Solve for displacements `dx`, `dz` and `tension`; `inverse` (3, n), `free` (2, n), `tau` (3, n) are scratch.
+
+    The tip moves by `tip_dx`, `tip_dz`, unless `tip_drag` [N/m] is positive: then it is a float, which goes along x
+    as `tip_force` [N], that drag and the chain's pull let it.
+    """
     n = x.shape[0]
     changed = True
     passes = 0
@@ -195,6 +201,8 @@ def solve(
             szz = -(t2 * tz + pxz * qxz + pzz * (qzz - 1.0))
             sxz = -0.5 * (t2 * tx + pxx * qxz + pxz * (qzz - 1.0) + t1 * tz + pxz * (qxx - 1.0) + pzz * qzx)
         dx[first], dz[first] = tip_dx, tip_dz
+        if tip_drag > 0.0:
+            dx[first], dz[first] = (tip_force + gx) / (tip_drag + sxx), 0.0
         changed = False
         for i in range(first + 1, n):
             ux, uz = dx[i - 1], dz[i - 1]

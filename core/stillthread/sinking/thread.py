@@ -6,12 +6,14 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import FloatArray
-from stillthread.tackle.rig import Rig
+from stillthread.tackle.leaders import Leader
+from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 
 _GROWTH = 0.6
@@ -58,52 +60,84 @@ def thread_of(rig: Rig, out_m: float, water_c: float, mesh: Mesh) -> Thread:
     """Return the rig with `out_m` [m] of line and leader out, cut by `mesh`."""
     density, _ = fluid_of(water_c)
     leader_m = rig.leader.length_m
-    line = rig.line.section(out_m - leader_m)
-    # Pieces from the point upward, as (length [m], weight [N/m], diameter [m]).
-    pieces = [(s.length_m, s.weight_npm(density), s.diameter_m) for s in reversed(rig.leader.sections)]
-    pieces.append((line.length_m, line.weight_npm, line.diameter_m))
-    fly_at = [placed.above_point_m for placed in rig.flies]
-    joints = set(fly_at)
+    pieces = leader_pieces(rig.leader, density)
+    pieces += [Piece(s.length_m, s.weight_npm, s.diameter_m) for s in rig.line.sections(out_m - leader_m)]
+    return cut(pieces, rig.leader, rig.flies, density, mesh)
+
+
+class Piece(NamedTuple):
+    """A uniform length of thread, as the water feels it."""
+
+    length_m: float
+    weight_npm: float
+    diameter_m: float
+
+
+def leader_pieces(leader: Leader, density_kgm3: float) -> list[Piece]:
+    """Return the leader's pieces from the point upward."""
+    return [Piece(s.length_m, s.weight_npm(density_kgm3), s.diameter_m) for s in reversed(leader.sections)]
+
+
+def cut(
+    pieces: Sequence[Piece],
+    leader: Leader,
+    placed_flies: Sequence[PlacedFly],
+    density: float,
+    mesh: Mesh,
+    *,
+    reach_m: float | None = None,
+) -> Thread:
+    """Cut pieces, given from the point upward, into segments that carry the flies and the leader's hardware.
+
+    With `reach_m` [m] only what hangs within that length above the point is there: the rest is above an indicator.
+    """
+    hardware = [h for h in leader.hardware if reach_m is None or h.above_point_m < reach_m]
+    fly_at = [placed.above_point_m for placed in placed_flies]
+    joints = {*fly_at, *(h.above_point_m for h in hardware)}
     up = 0.0
-    for length, _, _ in pieces:
-        up += length
+    for piece in pieces:
+        up += piece.length_m
         joints.add(up)
-    rest: list[float] = []
-    weight: list[float] = []
-    diameter: list[float] = []
+    coarsest = max(mesh.coarsest_m, up / 40.0)
+    cuts: list[Piece] = []
     node_at = [0.0]
     for low, high in itertools.pairwise(sorted(joints)):
-        if high - low < 1e-6:
+        if high - low < 1e-4:
             continue
         piece = _piece_at(pieces, 0.5 * (low + high))
-        for length in _grade(low, high, fly_at, mesh.finest_m, max(mesh.coarsest_m, out_m / 40.0)):
-            rest.append(length)
-            weight.append(piece[1])
-            diameter.append(piece[2])
+        for length in _grade(low, high, fly_at, mesh.finest_m, coarsest):
+            cuts.append(Piece(length, piece.weight_npm, piece.diameter_m))
             node_at.append(node_at[-1] + length)
     n = len(node_at)
     along = np.array(node_at)
-    flies = np.array([n - 1 - int(np.argmin(np.abs(along - at))) for at in fly_at], dtype=np.int64)
+
+    def node(at_m: float) -> int:
+        return n - 1 - int(np.argmin(np.abs(along - at_m)))
+
     point_weight, point_diameter = np.zeros(n), np.zeros(n)
-    for node, placed in zip(flies, rig.flies, strict=True):
-        point_weight[node] += placed.fly.weight_n(density)
-        point_diameter[node] = placed.fly.drag_diameter_m
+    bodies = [(p.above_point_m, p.fly.weight_n(density), p.fly.drag_diameter_m) for p in placed_flies]
+    bodies += [(h.above_point_m, h.weight_n(density), h.diameter_m) for h in hardware]
+    for at_m, weight_n, diameter_m in bodies:
+        point_weight[node(at_m)] += weight_n
+        # Two bodies at one node drag as the sphere of their joint area.
+        point_diameter[node(at_m)] = float(np.hypot(point_diameter[node(at_m)], diameter_m))
+    columns = np.array([(0.0, 0.0, 1e-3), *reversed(cuts)])
     return Thread(
-        np.array([0.0, *reversed(rest)]),
-        np.array([0.0, *reversed(weight)]),
-        np.array([1e-3, *reversed(diameter)]),
+        columns[:, 0].copy(),
+        columns[:, 1].copy(),
+        columns[:, 2].copy(),
         point_weight,
         point_diameter,
-        flies,
-        n - 1 - int(np.argmin(np.abs(along - leader_m))),
+        np.array([node(at) for at in fly_at], dtype=np.int64),
+        node(leader.length_m),
     )
 
 
-def _piece_at(pieces: Sequence[tuple[float, float, float]], up_m: float) -> tuple[float, float, float]:
+def _piece_at(pieces: Sequence[Piece], up_m: float) -> Piece:
     """Return the piece that holds the point `up_m` above the point fly."""
     reached = 0.0
     for piece in pieces:
-        reached += piece[0]
+        reached += piece.length_m
         if up_m < reached:
             return piece
     return pieces[-1]

@@ -1,60 +1,105 @@
-"""Fly lines: classes by sink rate, mass by line number, and the sections a line is made of."""
+"""Fly lines: classes by shape and sink rate, mass by line number, and the stretches a line is made of."""
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
 from stillthread.errors import BadInput, check_range
 from stillthread.sinking.drag import thread_weight_npm
+from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
 INCH_M = 0.0254
+FOOT_M = 0.3048
 GRAIN_KG = 6.479891e-5
 # Sink rates are quoted for cool lake water; the weight that gives them is worked out there.
 LABEL_WATER_C = 10.0
 FASTEST_SINK_MPS = 0.30
+SLOWEST_SINK_MPS = 0.002
+LONGEST_LINE_M = 200.0
+MOST_STRETCHES = 12
 
 # Mass of the first 30 ft (9.144 m), in grains, by line number: the fly-line mass standard (from memory).
 LINE_MASS_GRAINS = MappingProxyType({4: 120.0, 5: 140.0, 6: 160.0, 7: 185.0, 8: 210.0})
+FLOATER_KGM3 = Sourced(880.0, "kg/m3", "ours", "a floating line stands proud of the film; only its thickness and lift follow")
+# Bulk density [kg/m3] by label rate [inches a second]: ours; it sets only how thick a line of a given mass is.
+_DENSITY_AT = ((0.0, 1000.0), (0.4, 1020.0), (1.0, 1070.0), (1.5, 1120.0), (2.0, 1180.0), (3.0, 1350.0), (5.0, 1700.0),
+               (6.0, 1900.0), (7.0, 2100.0), (9.0, 2400.0))  # fmt: skip
+_REST_M = LONGEST_LINE_M  # the running part goes on to the reel
+
+
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """A length of line, `length_m` 0.05 to 200, that sinks level at `sink_rate_mps` [m/s], 0 if it floats."""
+
+    length_m: float
+    sink_rate_mps: float
+
+    def __post_init__(self) -> None:
+        check_range("length_m", self.length_m, 0.05, LONGEST_LINE_M, "m")
+        check_range("sink_rate_mps", self.sink_rate_mps, 0.0, FASTEST_SINK_MPS, "m/s")
+        if 0.0 < self.sink_rate_mps < SLOWEST_SINK_MPS:
+            raise BadInput(f"A line that sinks needs a rate of at least {SLOWEST_SINK_MPS:g} m/s.", field="sink_rate_mps")
 
 
 @dataclass(frozen=True, slots=True)
 class LineClass:
-    """A kind of full line: its name, usual label rate [m/s, 0 for a floater] and bulk density [kg/m3].
+    """A kind of line.
 
-    Rates are common practice (type N sinks at about N inches a second); densities are ours, and set only how
-    thick a line of a given mass is.
+    `shape` is from the leader end back, as (length [m], share of the line's rate); the last share goes on to the reel.
+    `label_sink_rate_mps` [m/s] is the usual rate of the part with share 1, 0 for a floater.
     """
 
     key: str
     name: str
     label_sink_rate_mps: float
-    density_kgm3: float
+    shape: tuple[tuple[float, float], ...] = ((_REST_M, 1.0),)
+
+    @property
+    def full(self) -> bool:
+        """Whether the line is of one kind from end to end."""
+        return len(self.shape) == 1
 
 
+def _tip(key: str, name: str, inches_per_s: float, length_m: float) -> LineClass:
+    return LineClass(key, name, inches_per_s * INCH_M, ((length_m, 1.0), (_REST_M, 0.0)))
+
+
+# Rates and lengths are common practice (type N sinks at about N inches a second), no published source.
 LINE_CLASSES: MappingProxyType[str, LineClass] = MappingProxyType(
     {
         c.key: c
         for c in (
-            LineClass("floating", "Floating", 0.0, 880.0),
-            LineClass("hover", "Hover", 0.4 * INCH_M, 1020.0),
-            LineClass("slow-intermediate", "Slow intermediate", 1.0 * INCH_M, 1070.0),
-            LineClass("intermediate", "Intermediate", 1.5 * INCH_M, 1120.0),
-            LineClass("fast-intermediate", "Fast intermediate", 2.0 * INCH_M, 1180.0),
-            LineClass("type-3", "Type 3 sinker", 3.0 * INCH_M, 1350.0),
-            LineClass("type-5", "Type 5 sinker", 5.0 * INCH_M, 1700.0),
-            LineClass("type-6", "Type 6 sinker", 6.0 * INCH_M, 1900.0),
-            LineClass("type-7", "Type 7 sinker", 7.0 * INCH_M, 2100.0),
+            LineClass("floating", "Floating", 0.0),
+            LineClass("hover", "Hover", 0.4 * INCH_M),
+            LineClass("slow-intermediate", "Slow intermediate", 1.0 * INCH_M),
+            LineClass("intermediate", "Intermediate", 1.5 * INCH_M),
+            LineClass("fast-intermediate", "Fast intermediate", 2.0 * INCH_M),
+            *(LineClass(f"type-{n}", f"Type {n} sinker", n * INCH_M) for n in (2, 3, 4, 5, 6, 7, 8, 9)),
+            _tip("clear-tip", "Clear tip, 5 ft", 1.0, 5.0 * FOOT_M),
+            _tip("midge-tip", "Midge tip, 6 ft", 1.5, 6.0 * FOOT_M),
+            _tip("slow-tip", "Slow sink tip, 10 ft", 2.0, 10.0 * FOOT_M),
+            _tip("fast-tip", "Fast sink tip, 15 ft", 6.0, 15.0 * FOOT_M),
+            # A belly faster than the ends: the fly dives and then climbs.
+            LineClass("sweep-3", "Sweep, type 3 belly", 3.0 * INCH_M, ((3.0, 0.5), (7.0, 1.0), (_REST_M, 0.5))),
+            LineClass("sweep-5", "Sweep, type 5 belly", 5.0 * INCH_M, ((3.0, 0.6), (7.0, 1.0), (_REST_M, 0.4))),
+            # A tip faster than the belly: it leads the line down.
+            LineClass("fast-nose-5", "Fast-nosed sinker, type 5", 5.0 * INCH_M, ((4.0, 1.0), (_REST_M, 0.6))),
+            LineClass("own", "Profile of your own", 0.0),
         )
     }
 )
+# What a plan tries for someone who has not listed a line: full lines of every speed.
+FULL_LINE_KEYS = tuple(key for key, kind in LINE_CLASSES.items() if kind.full and key != "own")
 
 
 @dataclass(frozen=True, slots=True)
 class LineSection:
-    """A stretch of line: `length_m`, `diameter_m` and submerged weight per metre `weight_npm` (negative floats)."""
+    """A stretch of line as the water feels it: `length_m`, `diameter_m`, submerged weight `weight_npm` (negative floats)."""
 
     length_m: float
     diameter_m: float
@@ -63,46 +108,109 @@ class LineSection:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A full line of one kind.
+    """A fly line.
 
-    `number` is its rating, 4 to 8. `sink_rate_mps` [m/s] is the label or, better, a calibrated rate,
-    0 to 0.3; a floater has 0.
+    `number` is its rating, 4 to 8. `sink_rate_mps` [m/s], 0 to 0.3, is the label or, better, a calibrated rate of the
+    part that names the line: the whole of a full line, the tip of a sink tip, the belly of a sweep. A floater has 0.
+    `tip_m` [m] is the length of a sink tip where it differs from its class. A line of class `own` lists its
+    `stretches` from the leader end back; its `sink_rate_mps` is that of the fastest. `looped` is a sinking leader
+    looped to the front of any line.
     """
 
     name: str
     class_key: str
     number: int
     sink_rate_mps: float
+    tip_m: float | None = None
+    stretches: tuple[Stretch, ...] = ()
+    looped: Stretch | None = None
 
     def __post_init__(self) -> None:
         if self.class_key not in LINE_CLASSES:
             raise BadInput(f"line class {self.class_key!r} is not known. Known: {', '.join(LINE_CLASSES)}.", field="class_key")
         check_range("number", self.number, min(LINE_MASS_GRAINS), max(LINE_MASS_GRAINS), "")
         check_range("sink_rate_mps", self.sink_rate_mps, 0.0, FASTEST_SINK_MPS, "m/s")
-        if self.floats and self.sink_rate_mps > 0.0:
+        if (self.class_key == "own") != bool(self.stretches):
+            raise BadInput("A profile of your own, and no other line, lists its stretches.", field="stretches")
+        if len(self.stretches) > MOST_STRETCHES:
+            raise BadInput(f"A line has at most {MOST_STRETCHES} stretches.", field="stretches")
+        if self.class_key == "own":
+            fastest = max(stretch.sink_rate_mps for stretch in self.stretches)
+            if abs(fastest - self.sink_rate_mps) > 1e-9:
+                raise BadInput("The rate of a profile of your own is that of its fastest stretch.", field="sink_rate_mps")
+        elif self.floats and self.sink_rate_mps > 0.0:
             raise BadInput("A floating line has no sink rate: give 0.", field="sink_rate_mps")
-        if not self.floats and self.sink_rate_mps < 0.002:
+        elif not self.floats and self.sink_rate_mps < SLOWEST_SINK_MPS:
             raise BadInput("A sinking line needs a sink rate of at least 0.002 m/s.", field="sink_rate_mps")
+        if self.tip_m is not None:
+            check_range("tip_m", self.tip_m, 0.3, 12.0, "m")
+            if not self.has_tip:
+                raise BadInput("Only a sink tip has a tip length.", field="tip_m")
 
     @property
     def floats(self) -> bool:
         return self.class_key == "floating"
 
     @property
-    def diameter_m(self) -> float:
-        """Thickness [m] of a level line with the standard's mean mass and the class's density."""
-        mass_kgpm = LINE_MASS_GRAINS[self.number] * GRAIN_KG / (30.0 * 12.0 * INCH_M)
-        return math.sqrt(4.0 * mass_kgpm / (math.pi * LINE_CLASSES[self.class_key].density_kgm3))
+    def has_tip(self) -> bool:
+        """Whether only the front sinks, and the rest floats."""
+        shape = LINE_CLASSES[self.class_key].shape
+        return len(shape) == 2 and shape[1][1] == 0.0
 
-    def section(self, length_m: float) -> LineSection:
-        """Return the stretch of this line that is out of the rod."""
-        d = self.diameter_m
-        density = float(water_density_kgm3(LABEL_WATER_C))
-        if self.floats:
-            line_density = LINE_CLASSES[self.class_key].density_kgm3
-            return LineSection(length_m, d, (line_density - density) * GRAVITY_MS2 * 0.25 * math.pi * d**2)
-        viscosity = float(water_viscosity_pas(LABEL_WATER_C))
-        return LineSection(length_m, d, thread_weight_npm(self.sink_rate_mps, d, density, viscosity))
+    @property
+    def profile(self) -> tuple[Stretch, ...]:
+        """The line from the leader end back; the last stretch goes on to the reel."""
+        if self.stretches:
+            *front, last = self.stretches
+            body = (*front, Stretch(_REST_M, last.sink_rate_mps))
+        else:
+            shape = LINE_CLASSES[self.class_key].shape
+            if self.tip_m is not None:
+                shape = ((self.tip_m, 1.0), *shape[1:])
+            body = tuple(Stretch(length, share * self.sink_rate_mps) for length, share in shape)
+        return body if self.looped is None else (self.looped, *body)
+
+    @property
+    def diameter_m(self) -> float:
+        """Thickness [m] of the part that names the line."""
+        return line_diameter_m(self.number, self.sink_rate_mps)
+
+    def sections(self, length_m: float) -> tuple[LineSection, ...]:
+        """Return what is out of the rod when `length_m` [m] of line is, from the leader end back."""
+        found: list[LineSection] = []
+        left = length_m
+        for stretch in self.profile:
+            if left <= 1e-6:
+                break
+            out = min(stretch.length_m, left)
+            left -= out
+            found.append(_section(out, stretch.sink_rate_mps, self.number))
+        return tuple(found)
+
+
+def line_diameter_m(number: int, sink_rate_mps: float) -> float:
+    """Return how thick [m] a level line of this number and rate is: the standard's mean mass at the rate's density."""
+    mass_kgpm = LINE_MASS_GRAINS[number] * GRAIN_KG / (30.0 * FOOT_M)
+    return math.sqrt(4.0 * mass_kgpm / (math.pi * _density_kgm3(sink_rate_mps)))
+
+
+def _density_kgm3(sink_rate_mps: float) -> float:
+    if sink_rate_mps == 0.0:
+        return float(FLOATER_KGM3)
+    rate = sink_rate_mps / INCH_M
+    for (r0, d0), (r1, d1) in itertools.pairwise(_DENSITY_AT):
+        if rate <= r1:
+            return d0 + (d1 - d0) * (rate - r0) / (r1 - r0)
+    return _DENSITY_AT[-1][1]
+
+
+def _section(length_m: float, sink_rate_mps: float, number: int) -> LineSection:
+    d = line_diameter_m(number, sink_rate_mps)
+    density = float(water_density_kgm3(LABEL_WATER_C))
+    if sink_rate_mps == 0.0:
+        return LineSection(length_m, d, (float(FLOATER_KGM3) - density) * GRAVITY_MS2 * 0.25 * math.pi * d**2)
+    viscosity = float(water_viscosity_pas(LABEL_WATER_C))
+    return LineSection(length_m, d, thread_weight_npm(sink_rate_mps, d, density, viscosity))
 
 
 def line_of_class(class_key: str, number: int = 6) -> Line:
@@ -113,10 +221,18 @@ def line_of_class(class_key: str, number: int = 6) -> Line:
     >>> round(line_of_class("intermediate").sink_rate_mps, 4)
     0.0381
     """
-    if class_key not in LINE_CLASSES:
-        raise BadInput(f"line class {class_key!r} is not known. Known: {', '.join(LINE_CLASSES)}.", field="class_key")
+    if class_key not in LINE_CLASSES or class_key == "own":
+        known = ", ".join(key for key in LINE_CLASSES if key != "own")
+        raise BadInput(f"line class {class_key!r} is not known. Known: {known}.", field="class_key")
     kind = LINE_CLASSES[class_key]
     return Line(kind.name, class_key, number, kind.label_sink_rate_mps)
+
+
+def own_line(name: str, number: int, stretches: Sequence[Stretch]) -> Line:
+    """Return a line with a profile of one's own, its stretches given from the leader end back."""
+    if not stretches:
+        raise BadInput("Give at least one stretch.", field="stretches")
+    return Line(name, "own", number, max(s.sink_rate_mps for s in stretches), stretches=tuple(stretches))
 
 
 def plain_sum_m(line: Line, count_s: float) -> float:

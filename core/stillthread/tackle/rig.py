@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from stillthread.errors import BadInput
+from stillthread.errors import BadInput, check_range
 from stillthread.tackle.flies import Fly
-from stillthread.tackle.leaders import Leader
+from stillthread.tackle.leaders import LONGEST_LEADER_M, Leader
 from stillthread.tackle.lines import Line
 
 MOST_FLIES = 4
@@ -14,10 +14,19 @@ MOST_FLIES = 4
 
 @dataclass(frozen=True, slots=True)
 class PlacedFly:
-    """A fly at `above_point_m` [m] up the leader; the point fly has 0."""
+    """A fly at `above_point_m` [m] up the leader; the point fly has 0.
+
+    `dropper_m` [m], 0 to 0.5, is how far it stands off the leader. It is drawn at its knot: a dropper's own sag is
+    within a few centimetres.
+    """
 
     fly: Fly
     above_point_m: float = 0.0
+    dropper_m: float = 0.0
+
+    def __post_init__(self) -> None:
+        check_range("above_point_m", self.above_point_m, 0.0, LONGEST_LEADER_M, "m")
+        check_range("dropper_m", self.dropper_m, 0.0, 0.5, "m")
 
 
 @dataclass(frozen=True, slots=True)

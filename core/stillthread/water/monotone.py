@@ -34,7 +34,7 @@ def monotone_curve(known_x: FloatArray, known_y: FloatArray, x: FloatArray) -> F
     slope = np.zeros_like(known_y)
     same_way = rise[1:] * rise[:-1] > 0.0
     w1, w2 = 2.0 * step[1:] + step[:-1], step[1:] + 2.0 * step[:-1]
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         harmonic = (w1 + w2) / (w1 / rise[:-1] + w2 / rise[1:])
     slope[1:-1] = np.where(same_way, harmonic, 0.0)
     slope[0] = _end_slope(step[0], step[1], rise[0], rise[1])

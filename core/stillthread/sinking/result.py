@@ -1,0 +1,88 @@
+"""What became of a presentation: where every fly was, when, how fast, and for how long in each layer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from stillthread.errors import FloatArray
+from stillthread.sinking import chain
+
+LAYER_M = 0.1
+MOST_SAMPLES = 800
+HANGING_SHARE = 0.95  # ours: a fly hangs once it is this share of the way to where it ends
+
+
+@dataclass(frozen=True, slots=True)
+class CastResult:
+    """Paths and exposure of one presentation.
+
+    `time_s`, `phase` (0 count, 1 retrieve or drift, 2 lift, 3 hang) have shape (n_time,), at most `MOST_SAMPLES` or so;
+    `fly_depth_m` and `fly_distance_m` [m from where the rod began] (n_fly, n_time), point fly first; `thread_m`
+    (n_time, n_node, 2) the whole thread as (distance, depth), rod tip or float first; `tension_n` (n_time,) at its top;
+    `layer_s` (n_fly, n_layer) seconds in each `LAYER_M` layer; `contact_s` and `weed_s` (n_fly,) seconds on the bottom
+    and in the weed. `line_node` is where the line meets the leader; `plain_sum_m` the angler's own sum; `stretch` the
+    largest excess of a segment's length, as a share.
+    """
+
+    time_s: FloatArray
+    phase: npt.NDArray[np.int64]
+    fly_depth_m: FloatArray
+    fly_distance_m: FloatArray
+    thread_m: FloatArray
+    tension_n: FloatArray
+    layer_s: FloatArray
+    contact_s: FloatArray
+    weed_s: FloatArray
+    line_node: int
+    stretch: float
+    plain_sum_m: float
+
+    @property
+    def duration_s(self) -> float:
+        return float(self.time_s[-1])
+
+    def _index_of(self, phase: int) -> int:
+        return int(np.searchsorted(self.phase, phase))
+
+    @property
+    def count_end(self) -> int:
+        """Index of the last sample of the count."""
+        return max(self._index_of(chain.RETRIEVING) - 1, 0)
+
+    def start_depth_m(self, fly: int = 0) -> float:
+        """Depth of a fly [m] when the retrieve starts."""
+        return float(self.fly_depth_m[fly, self.count_end])
+
+    def deepest_m(self, fly: int = 0) -> float:
+        """Greatest depth of a fly [m]."""
+        return float(self.fly_depth_m[fly].max())
+
+    def hang_depth_m(self, fly: int = 0) -> float:
+        """Depth of a fly [m] when the retrieve or drift ends."""
+        return float(self.fly_depth_m[fly, min(self._index_of(chain.LIFTING), len(self.time_s) - 1)])
+
+    def middle_depth_m(self, fly: int = 0) -> tuple[float, float]:
+        """Depths [m] between which a fly spends the middle 80 % of the retrieve or drift."""
+        inside = self.fly_depth_m[fly, self.count_end : max(self._index_of(chain.LIFTING), self.count_end + 1)]
+        low, high = np.quantile(inside, (0.1, 0.9))
+        return float(low), float(high)
+
+    def speed_mps(self, fly: int = 0) -> FloatArray:
+        """Speed of a fly [m/s] between samples, shape (n_time,)."""
+        if len(self.time_s) < 2:
+            return np.zeros_like(self.time_s)
+        steps = np.hypot(np.diff(self.fly_depth_m[fly]), np.diff(self.fly_distance_m[fly])) / np.diff(self.time_s)
+        return np.append(steps, steps[-1])
+
+    def settle_s(self, fly: int = 0) -> float:
+        """Time [s] until a fly is `HANGING_SHARE` of the way to the depth at which its retrieve or drift ends."""
+        reached = self.fly_depth_m[fly] >= HANGING_SHARE * self.hang_depth_m(fly)
+        return float(self.time_s[int(np.argmax(reached))])
+
+    @property
+    def line_end_depth_m(self) -> float:
+        """Depth [m] at the end of the count of where the line meets the leader."""
+        return float(self.thread_m[self.count_end, self.line_node, 1])

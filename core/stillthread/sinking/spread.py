@@ -1,0 +1,80 @@
+"""How sure a simulated depth is: the same cast with what is not known well a little more and a little less."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from stillthread.errors import FloatArray
+from stillthread.sinking.cast import Cast, simulate, simulate_many
+from stillthread.sinking.result import CastResult
+from stillthread.sinking.run import Water
+from stillthread.sourced import Sourced
+from stillthread.tackle.lines import FASTEST_SINK_MPS, Line
+from stillthread.tackle.rig import Rig
+
+LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
+CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was counted down to a known bottom several times")
+FLY_SPREAD = Sourced(0.25, "1", "ours", "one standard deviation of a fly's sink rate: dressings differ, and soak")
+
+
+@dataclass(frozen=True, slots=True)
+class SpreadResult:
+    """`middle` is the cast as given; `spread_m` (n_fly, n_time) one standard deviation of each fly's depth [m]."""
+
+    middle: CastResult
+    spread_m: FloatArray
+
+
+def simulate_spread(rig: Rig, cast: Cast, water: Water, *, rate_spread: float = float(LABEL_SPREAD)) -> SpreadResult:
+    """Simulate a cast and how unsure its depths are.
+
+    Line rate and fly weight are varied one at a time, a standard deviation up and down, on a coarser mesh; their
+    effects add as squares. A floater has no rate to vary.
+
+    Parameters
+    ----------
+    rate_spread : float
+        Standard deviation of the line's rate, as a share of it.
+
+    Returns
+    -------
+    SpreadResult
+    """
+    pairs: list[tuple[Rig, Rig]] = [
+        (_with_flies(rig, 1.0 - float(FLY_SPREAD)), _with_flies(rig, 1.0 + float(FLY_SPREAD))),
+    ]
+    if rig.line.sink_rate_mps > 0.0:
+        slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * rate_spread)) for sign in (-1.0, 1.0))
+        pairs.append((slower, faster))
+    runs = simulate_many([(one, cast) for pair in pairs for one in pair], water, quick=True)
+    middle = simulate(rig, cast, water)
+    variance = np.zeros_like(middle.fly_depth_m)
+    for low, high in zip(runs[::2], runs[1::2], strict=True):
+        for k in range(len(rig.flies)):
+            below = np.interp(middle.time_s, low.time_s, low.fly_depth_m[k])
+            above = np.interp(middle.time_s, high.time_s, high.fly_depth_m[k])
+            variance[k] += (0.5 * (above - below)) ** 2
+    return SpreadResult(middle, np.sqrt(variance))
+
+
+def at_rate_share(line: Line, share: float) -> Line:
+    """Return the line with every sinking stretch at a share of its rate, within what a line can be."""
+
+    def scaled(rate: float) -> float:
+        return min(rate * share, FASTEST_SINK_MPS) if rate > 0.0 else 0.0
+
+    return replace(
+        line,
+        sink_rate_mps=scaled(line.sink_rate_mps),
+        stretches=tuple(replace(s, sink_rate_mps=scaled(s.sink_rate_mps)) for s in line.stretches),
+    )
+
+
+def _with_flies(rig: Rig, share: float) -> Rig:
+    """Return the rig with every fly sinking, or rising, at a share of its rate."""
+    flies = tuple(
+        replace(placed, fly=replace(placed.fly, measured_sink_mps=share * placed.fly.sink_rate_mps())) for placed in rig.flies
+    )
+    return replace(rig, flies=flies)

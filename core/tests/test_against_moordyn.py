@@ -1,0 +1,115 @@
+"""The chain beside a general mooring-dynamics library: a towed line, and one that hangs."""
+
+from __future__ import annotations
+
+import math
+import os
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+
+from stillthread.sinking.drag import cylinder_cd, thread_weight_npm
+from stillthread.water.properties import GRAVITY_MS2
+from tests.test_chain import DENSITY, VISCOSITY, Thread
+
+try:
+    import moordyn
+except ImportError as error:  # pragma: no cover - the library installs with the tests
+    moordyn = None
+    print(f"skipped: moordyn can't be imported ({error})")  # noqa: T201
+
+DEPTH_AGREES = 0.03
+_DIAMETER_M = 1.1e-3
+# Stiffness [N] and damping that keep a fly line's stretch under a tenth of a per cent at its small loads.
+_EA_N, _STEP_S = 50.0, 4e-4
+
+
+def moordyn_end(
+    rate_mps: float, length_m: float, tow_ms: float, for_s: float, cd: float, segments: int = 20
+) -> tuple[float, float]:
+    """Return (distance behind the tip [m], depth [m]) of the free end of a line towed from the surface."""
+    weight = thread_weight_npm(rate_mps, _DIAMETER_M, DENSITY, VISCOSITY)
+    area = math.pi / 4.0 * _DIAMETER_M**2
+    mass_kgpm = weight / GRAVITY_MS2 + DENSITY * area
+    text = f"""MoorDyn input
+---------------------- LINE TYPES -----------------------------------
+Name   Diam    MassDen    EA    BA/-zeta    EI      Cd      Ca     CdAx    CaAx
+(name) (m)     (kg/m)     (N)   (N-s/-)     (N-m^2) (-)     (-)    (-)     (-)
+fly    {_DIAMETER_M} {mass_kgpm:.8f} {_EA_N} -1.0 0.0 {cd} 1.0 {0.015 * math.pi} 0.0
+---------------------- POINTS -----------------------------------
+ID  Type  X  Y  Z  M  V  CdA  CA
+(#) (name) (m) (m) (m) (kg) (m^3) (m^2) (-)
+1 Coupled 0 0 0 0 0 0 0
+2 Free {-length_m * 0.98} 0 {-length_m * 0.15} 0 0 0 0
+---------------------- LINES -----------------------------------
+ID LineType AttachA AttachB UnstrLen NumSegs LineOutputs
+(#) (name) (#) (#) (m) (-) (-)
+1 fly 1 2 {length_m} {segments} -
+---------------------- OPTIONS -----------------------------------
+0 writeLog
+{_STEP_S} dtM
+3.0e6 kBot
+3.0e5 cBot
+{DENSITY} WtrDnsty
+200.0 WtrDpth
+{GRAVITY_MS2} g
+0 TmaxIC
+0.1 dtIC
+------------------------- need this line --------------------------------------
+"""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "line.txt"
+        path.write_text(text)
+        silence = os.open(str(Path(folder) / "said.txt"), os.O_WRONLY | os.O_CREAT)
+        kept = os.dup(1), os.dup(2)
+        os.dup2(silence, 1)
+        os.dup2(silence, 2)
+        try:
+            system = moordyn.Create(str(path))
+            x, v = [0.0, 0.0, 0.0], [tow_ms, 0.0, 0.0]
+            moordyn.Init(system, x, v)
+            now, pace = 0.0, 0.5
+            for _ in range(round(for_s / pace)):
+                x = [x[0] + tow_ms * pace, 0.0, 0.0]
+                moordyn.Step(system, x, v, now, pace)
+                now += pace
+            end = moordyn.GetPointPos(moordyn.GetPoint(system, 2))
+            moordyn.Close(system)
+        finally:
+            os.dup2(kept[0], 1)
+            os.dup2(kept[1], 2)
+            for handle in (*kept, silence):
+                os.close(handle)
+    return x[0] - end[0], -end[2]
+
+
+@unittest.skipIf(moordyn is None, "moordyn can't be imported")
+class TowedTests(unittest.TestCase):
+    def settled_cd(self, rate_mps: float, tow_ms: float) -> float:
+        """The other library has one Cd: give it that of the speed across the line at the settled angle."""
+        low, high = 1e-4, math.pi / 2
+        weight = thread_weight_npm(rate_mps, _DIAMETER_M, DENSITY, VISCOSITY)
+        cd = 1.0
+        for _ in range(60):
+            phi = 0.5 * (low + high)
+            across = tow_ms * math.sin(phi)
+            cd = cylinder_cd(DENSITY * across * _DIAMETER_M / VISCOSITY)
+            drag = 0.5 * DENSITY * cd * _DIAMETER_M * across**2
+            low, high = (phi, high) if drag < weight * math.cos(phi) else (low, phi)
+        return cd
+
+    def test_a_towed_line_runs_as_deep_as_there(self) -> None:
+        for rate, tow in ((0.0381, 0.25), (0.1524, 0.50)):
+            with self.subTest(rate=rate, tow=tow):
+                ours = Thread(sink_rate_mps=rate, tip_speed_ms=tow, count_s=240.0).run()[1][-1]
+                depth = float(ours[-1, 1])
+                _, other = moordyn_end(rate, 15.0, tow, 120.0, self.settled_cd(rate, tow))
+                self.assertAlmostEqual(depth / other, 1.0, delta=DEPTH_AGREES)
+
+    def test_a_line_that_only_hangs_is_as_deep_as_there(self) -> None:
+        ours = Thread(sink_rate_mps=0.1524, length_m=6.0, segment_m=0.3, count_s=200.0).run()[1][-1]
+        _, other = moordyn_end(0.1524, 6.0, 0.0, 150.0, 1.5)
+        self.assertAlmostEqual(float(ours[-1, 1]) / other, 1.0, delta=DEPTH_AGREES)
+        self.assertTrue(np.isfinite(other))
