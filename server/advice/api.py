@@ -14,6 +14,8 @@ from advice.schemas import (
     PlanIn,
     PlanOut,
     ProfileFileOut,
+    RunIn,
+    RunOut,
     SimulationIn,
     SimulationOut,
     TradeOut,
@@ -44,10 +46,20 @@ def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
     return services.make_plan(person(request), payload)
 
 
-@router.post("/simulations", operation_id="create_simulation", response={200: SimulationOut, 404: Problem, 422: Problem})
+@router.post(
+    "/simulations",
+    operation_id="create_simulation",
+    response={200: SimulationOut, 404: Problem, 422: Problem},
+)
 def create_simulation(request: HttpRequest, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one cast."""
     return services.simulate_one(person(request), payload)
+
+
+@router.post("/runs", operation_id="create_run", response={200: RunOut, 422: Problem})
+def create_run(request: HttpRequest, payload: RunIn) -> dict[str, Any]:
+    """Simulate one presentation by any method in any water: a cast, a drift under an indicator, or a troll."""
+    return services.run_one(payload)
 
 
 @router.post("/profile-files", operation_id="create_profile_file", response={200: ProfileFileOut, 422: Problem})

@@ -16,7 +16,10 @@ class ReadingIn(Schema):
 
 
 class ConditionsIn(Schema):
-    """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given."""
+    """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
+
+    `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
+    """
 
     water_id: int
     at_local: datetime
@@ -27,6 +30,8 @@ class ConditionsIn(Schema):
     secchi_m: Annotated[float, Field(ge=0.2, le=20)]
     bottom_depth_m: Annotated[float, Field(ge=0.3, le=100)]
     species: Annotated[str | None, Field(max_length=20)] = None
+    far_bottom_depth_m: Annotated[float | None, Field(ge=0.3, le=100)] = None
+    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
 
 
 class PhraseOut(Schema):
@@ -84,6 +89,9 @@ class PictureOut(Schema):
 
     at: datetime
     bottom_depth_m: float
+    far_bottom_depth_m: float | None
+    deepest_m: float
+    weed_m: float
     species: str
     readings: list[ReadingIn]
     profile: ProfileOut
@@ -102,8 +110,11 @@ class PictureOut(Schema):
 
 
 class PlacedFlyIn(Schema):
+    """A fly, so far up from the point; `dropper_m` is how far it stands off the leader."""
+
     fly: FlyIn
-    above_point_m: Annotated[float, Field(ge=0, le=12)] = 0.0
+    above_point_m: Annotated[float, Field(ge=0, le=15)] = 0.0
+    dropper_m: Annotated[float, Field(ge=0, le=0.5)] = 0.0
 
 
 class RigIn(Schema):
@@ -131,6 +142,56 @@ class PresentationIn(Schema):
     count_s: Annotated[float, Field(ge=0, le=300)]
     retrieve_key: Annotated[str, Field(max_length=24)]
     retrieve_mps: Annotated[float | None, Field(ge=0.01, le=3)] = None
+    slack: Annotated[float, Field(ge=0, le=0.5)] = 0.0
+    loose: bool = False
+    tip_ms: Annotated[float, Field(ge=-1, le=1)] = 0.0
+
+
+class IndicatorIn(Schema):
+    kind: Literal["fixed", "sliding", "quick-release"] = "fixed"
+    diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019
+
+
+class DriftIn(Schema):
+    """Flies under an indicator set `set_depth_m` above the point fly, drifting before the wind."""
+
+    leader: LeaderIn
+    flies: Annotated[list[PlacedFlyIn], Field(min_length=1, max_length=4)]
+    set_depth_m: Annotated[float, Field(ge=0.2, le=15)]
+    indicator: IndicatorIn = IndicatorIn()
+    for_s: Annotated[float, Field(ge=5, le=600)] = 180.0
+    wind_speed_ms: Annotated[float, Field(ge=0, le=40)] = 0.0
+    twitch_every_s: Annotated[float | None, Field(ge=2, le=600)] = None
+    distance_m: Annotated[float, Field(ge=1, le=60)] = 10.0
+    slack_m: Annotated[float, Field(ge=0, le=20)] = 1.0
+
+
+class TrollIn(Schema):
+    """A line let out behind a boat and towed."""
+
+    rig: RigIn
+    out_m: Annotated[float, Field(ge=3, le=200)]
+    speed_ms: Annotated[float, Field(ge=0, le=2)]
+    for_s: Annotated[float, Field(ge=5, le=600)] = 180.0
+    count_s: Annotated[float, Field(ge=0, le=300)] = 0.0
+
+
+class CornerIn(Schema):
+    """A corner of the bottom: so deep, so far from the rod."""
+
+    distance_m: Annotated[float, Field(ge=-500, le=500)]
+    depth_m: Annotated[float, Field(ge=0.3, le=100)]
+
+
+class RunIn(Schema):
+    """One presentation in any water: exactly one of `cast`, `drift` and `troll`."""
+
+    water_c: Annotated[float, Field(ge=-1, le=40)] = 12.0
+    bottom: Annotated[list[CornerIn], Field(min_length=1, max_length=200)]
+    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
+    cast: PresentationIn | None = None
+    drift: DriftIn | None = None
+    troll: TrollIn | None = None
 
 
 class SimulationIn(Schema):
@@ -171,28 +232,57 @@ class PlanOut(Schema):
 
 
 class FlyPathOut(Schema):
+    """One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known."""
+
     name: str
     depth_m: list[float]
     distance_m: list[float]
+    speed_mps: list[float]
+    spread_m: list[float]
+    start_depth_m: float
+    deepest_m: float
+    end_depth_m: float
+    low_m: float
+    high_m: float
+    settle_s: float
     contact_s: float
+    weed_s: float
+    layer_s: list[float]
 
 
-class SimulationOut(Schema):
-    """One cast over time: `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip first.
+class FloatOut(Schema):
+    """What hangs on the float against what it carries, and how long a cast across the wind fishes before the line drags."""
 
-    `slow_depth_m` and `fast_depth_m` are the point fly's depth if the line sinks a tenth slower or faster than its rate.
+    load_n: float
+    lift_n: float
+    carried: bool
+    shortfall_m: list[float]
+    recast_after_s: float | None
+
+
+class RunOut(Schema):
+    """One presentation over time, at most 150 moments.
+
+    `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
+    `line_node` is where the line meets the leader in such a row.
     """
 
-    choice: ChoiceOut
     time_s: list[float]
     phase: list[Literal["count", "retrieve", "lift", "hang"]]
     flies: list[FlyPathOut]
     thread_distance_m: list[list[float]]
     thread_depth_m: list[list[float]]
-    slow_depth_m: list[float]
-    fast_depth_m: list[float]
+    line_node: int
     layer_m: float
-    layer_s: list[float]
+    plain_sum_m: float
+    indicator: FloatOut | None = None
+
+
+class SimulationOut(RunOut):
+    """One cast in the water as read, with what it is worth."""
+
+    choice: ChoiceOut
+    bottom: list[CornerIn]
 
 
 class ProfileFileOut(Schema):
@@ -207,9 +297,12 @@ class RetrieveOut(Schema):
 
 
 class LineClassOut(Schema):
+    """A kind of line; `has_tip` when only its front sinks."""
+
     key: str
     name: str
     label_sink_rate_mps: float
+    has_tip: bool
 
 
 class SpeciesOut(Schema):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -11,15 +12,19 @@ import numpy.typing as npt
 from django.utils import timezone
 
 from accounts.models import User
-from advice.schemas import ConditionsIn, PlanIn, PresentationIn, SimulationIn
+from advice.schemas import ConditionsIn, DriftIn, PlacedFlyIn, PlanIn, PresentationIn, RigIn, RunIn, SimulationIn
 from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
 from stillthread.depth.picture import Conditions, WaterPicture, check_time, read_water
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
 from stillthread.plan.rank import COUNTS_S, Choice, Presentation, check_leader_fits, judge, rank_presentations, water_for
-from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, simulate, simulate_spread
-from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
+from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, level_water, simulate
+from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, recast_after_s, simulate_drift
+from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES, retrieve_named
+from stillthread.sinking.spread import simulate_spread
+from stillthread.sinking.troll import Troll, simulate_troll
+from stillthread.tackle import lines
 from stillthread.tackle.lines import LINE_CLASSES, line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES, species_named
@@ -37,7 +42,7 @@ def warm_up() -> None:
     fly = core_fly({"name": "warm-up", "hook_size": 12})
     leader = core_leader({"name": "warm-up", "sections": [{"length_m": 3.0, "diameter_m": 0.0002, "material": "nylon"}]})
     rig = Rig(line_of_class("type-3"), leader, (PlacedFly(fly),))
-    simulate(rig, Cast(8.0, 1.0, RETRIEVES["two-handed"]), Water(10.0, ((0.0, 5.0), (1.0, 5.0))))
+    simulate(rig, Cast(8.0, 1.0, RETRIEVES["two-handed"]), level_water(10.0, 5.0))
 
 
 def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
@@ -61,14 +66,29 @@ def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = 
         secchi_m=payload.secchi_m,
         bottom_depth_m=payload.bottom_depth_m,
         species=species_named(payload.species or water.species),
+        far_bottom_depth_m=payload.far_bottom_depth_m,
+        weed_m=payload.weed_m,
     )
 
 
+def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
+    return tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m, placed.dropper_m) for placed in payload)
+
+
+def rig_of(payload: RigIn) -> Rig:
+    return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies_of(payload.flies))
+
+
 def presentation_of(payload: PresentationIn) -> Presentation:
-    rig = payload.rig
-    flies = tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m) for placed in rig.flies)
-    cast = Cast(payload.cast_m, payload.count_s, retrieve_named(payload.retrieve_key, payload.retrieve_mps))
-    return Presentation(Rig(core_line(rig.line.dict()), core_leader(rig.leader.dict()), flies), cast)
+    cast = Cast(
+        payload.cast_m,
+        payload.count_s,
+        retrieve_named(payload.retrieve_key, payload.retrieve_mps),
+        slack=payload.slack,
+        loose=payload.loose,
+        tip_ms=payload.tip_ms,
+    )
+    return Presentation(rig_of(payload.rig), cast)
 
 
 def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
@@ -79,20 +99,20 @@ def make_plan(owner: User, payload: PlanIn) -> dict[str, Any]:
     """Rank presentations of the given lines, or of every line in the box."""
     picture = read_water(conditions_of(owner, payload.conditions))
     if payload.lines is None:
-        lines = [core_line(vars(line)) for line in items_of(Line, owner)[:20]]
+        carried = [core_line(vars(line)) for line in items_of(Line, owner)[:20]]
     else:
-        lines = [core_line(line.dict()) for line in payload.lines]
-    if not lines:
+        carried = [core_line(line.dict()) for line in payload.lines]
+    if not carried:
         raise BadInput("There is no line in your box. Add one first.", field="lines")
     choices = rank_presentations(
         picture,
-        lines,
+        carried,
         core_leader(payload.leader.dict()),
-        [PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m) for placed in payload.flies],
+        flies_of(payload.flies),
         payload.cast_m,
         long_leader_ok=payload.long_leader_ok,
     )
-    simulated = len(lines) * len(COUNTS_S) * len(RETRIEVES)
+    simulated = len(carried) * len(COUNTS_S) * len(PLAN_RETRIEVES)
     return {"picture": show_picture(picture), "choices": [show_choice(c) for c in choices], "simulated": simulated}
 
 
@@ -100,9 +120,52 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
     presentation = presentation_of(payload.presentation)
-    check_leader_fits(presentation.rig.leader, picture.conditions.bottom_depth_m, long_leader_ok=payload.long_leader_ok)
-    middle, slower, faster = simulate_spread(presentation.rig, presentation.cast, water_for(picture))
-    return show_simulation(judge(picture, presentation, middle), slower, faster)
+    check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
+    water = water_for(picture, presentation.cast.cast_m)
+    spread = simulate_spread(presentation.rig, presentation.cast, water)
+    return {
+        **show_run(spread.middle, presentation.rig.flies, spread.spread_m),
+        "choice": show_choice(judge(picture, presentation, spread.middle)),
+        "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
+    }
+
+
+def run_one(payload: RunIn) -> dict[str, Any]:
+    """Simulate one presentation by any method, in any water."""
+    corners = tuple((corner.distance_m, corner.depth_m) for corner in payload.bottom)
+    water = Water(payload.water_c, corners, weed_m=payload.weed_m)
+    given = [name for name in ("cast", "drift", "troll") if getattr(payload, name) is not None]
+    if len(given) != 1:
+        raise BadInput("Give one of cast, drift and troll.", field="cast")
+    if payload.cast is not None:
+        one = presentation_of(payload.cast)
+        spread = simulate_spread(one.rig, one.cast, water)
+        return show_run(spread.middle, one.rig.flies, spread.spread_m)
+    if payload.troll is not None:
+        rig = rig_of(payload.troll.rig)
+        troll = Troll(payload.troll.out_m, payload.troll.speed_ms, payload.troll.for_s, payload.troll.count_s)
+        return show_run(simulate_troll(rig, troll, water), rig.flies)
+    assert payload.drift is not None
+    return _drift(payload.drift, water)
+
+
+def _drift(payload: DriftIn, water: Water) -> dict[str, Any]:
+    flies = flies_of(payload.flies)
+    indicator = Indicator(payload.indicator.kind, payload.indicator.diameter_m)
+    rig = IndicatorRig(core_leader(payload.leader.dict()), flies, payload.set_depth_m, indicator)
+    found = simulate_drift(rig, Drift(payload.for_s, payload.wind_speed_ms, payload.twitch_every_s), water)
+    drift_ms = Wind(payload.wind_speed_ms, 0.0).surface_drift_ms
+    recast = recast_after_s(payload.distance_m, payload.slack_m, drift_ms) if drift_ms > 0.001 else None
+    return {
+        **show_run(found.run, flies),
+        "indicator": {
+            "load_n": round(found.load_n, 5),
+            "lift_n": round(found.lift_n, 5),
+            "carried": found.carried,
+            "shortfall_m": _numbers(found.shortfall_m, 2),
+            "recast_after_s": None if recast is None else round(recast, 1),
+        },
+    }
 
 
 def show_phrase(phrase: Phrase) -> dict[str, Any]:
@@ -127,6 +190,9 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
     return {
         "at": given.at,
         "bottom_depth_m": given.bottom_depth_m,
+        "far_bottom_depth_m": given.far_bottom_depth_m,
+        "deepest_m": given.deepest_m,
+        "weed_m": given.weed_m,
         "species": given.species.key,
         "readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in profile.readings],
         "profile": {
@@ -160,11 +226,22 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
     }
 
 
+def show_line(line: lines.Line) -> dict[str, Any]:
+    def stretch(one: lines.Stretch) -> dict[str, float]:
+        return {"length_m": one.length_m, "sink_rate_mps": one.sink_rate_mps}
+
+    return {
+        **{name: getattr(line, name) for name in ("name", "class_key", "number", "sink_rate_mps", "tip_m")},
+        "stretches": [stretch(one) for one in line.stretches],
+        "looped": stretch(line.looped) if line.looped else None,
+    }
+
+
 def show_choice(choice: Choice) -> dict[str, Any]:
     rig, cast, result = choice.presentation.rig, choice.presentation.cast, choice.result
     low, high = result.middle_depth_m()
     return {
-        "line": {name: getattr(rig.line, name) for name in ("name", "class_key", "number", "sink_rate_mps")},
+        "line": show_line(rig.line),
         "count_s": cast.count_s,
         "retrieve_key": cast.retrieve.key,
         "retrieve_name": cast.retrieve.name,
@@ -192,30 +269,41 @@ def frames_of(result: CastResult) -> npt.NDArray[np.int64]:
     return np.unique(np.linspace(0, len(result.time_s) - 1, MOST_FRAMES).astype(np.int64))
 
 
-def show_simulation(choice: Choice, slower: CastResult, faster: CastResult) -> dict[str, Any]:
-    result = choice.result
+def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64] | None = None) -> dict[str, Any]:
+    """Return a run for the API, thinned to `MOST_FRAMES` moments."""
     at = frames_of(result)
-    time_s = result.time_s[at]
-    flies = choice.presentation.rig.flies
-    return {
-        "choice": show_choice(choice),
-        "time_s": _numbers(time_s, 2),
-        "phase": [PHASES[p] for p in result.phase[at]],
-        "flies": [
+    spreads = np.zeros_like(result.fly_depth_m) if spread_m is None else spread_m
+    paths = []
+    for k, placed in enumerate(flies):
+        low, high = result.middle_depth_m(k)
+        paths.append(
             {
                 "name": placed.fly.name,
-                "depth_m": _numbers(result.fly_depth_m[i, at], 3),
-                "distance_m": _numbers(result.fly_distance_m[i, at], 3),
-                "contact_s": float(result.contact_s[i]),
+                "depth_m": _numbers(result.fly_depth_m[k, at], 3),
+                "distance_m": _numbers(result.fly_distance_m[k, at], 3),
+                "speed_mps": _numbers(result.speed_mps(k)[at], 3),
+                "spread_m": _numbers(spreads[k, at], 3),
+                "start_depth_m": round(result.start_depth_m(k), 3),
+                "deepest_m": round(result.deepest_m(k), 3),
+                "end_depth_m": round(result.hang_depth_m(k), 3),
+                "low_m": round(low, 3),
+                "high_m": round(high, 3),
+                "settle_s": round(result.settle_s(k), 1),
+                "contact_s": round(float(result.contact_s[k]), 1),
+                "weed_s": round(float(result.weed_s[k]), 1),
+                "layer_s": _numbers(result.layer_s[k], 2),
             }
-            for i, placed in enumerate(flies)
-        ],
+        )
+    return {
+        "time_s": _numbers(result.time_s[at], 2),
+        "phase": [PHASES[p] for p in result.phase[at]],
+        "flies": paths,
         "thread_distance_m": np.round(result.thread_m[at, :, 0], 2).tolist(),
         "thread_depth_m": np.round(result.thread_m[at, :, 1], 2).tolist(),
-        "slow_depth_m": _numbers(np.interp(time_s, slower.time_s, slower.fly_depth_m[0]), 3),
-        "fast_depth_m": _numbers(np.interp(time_s, faster.time_s, faster.fly_depth_m[0]), 3),
+        "line_node": result.line_node,
         "layer_m": LAYER_M,
-        "layer_s": _numbers(result.layer_s[0], 2),
+        "plain_sum_m": round(result.plain_sum_m, 3),
+        "indicator": None,
     }
 
 
@@ -223,7 +311,9 @@ def trade_tables() -> dict[str, Any]:
     return {
         "retrieves": [{"key": r.key, "name": r.name, "mean_mps": r.mean_mps, "rhythm": r.rhythm} for r in RETRIEVES.values()],
         "line_classes": [
-            {"key": c.key, "name": c.name, "label_sink_rate_mps": c.label_sink_rate_mps} for c in LINE_CLASSES.values()
+            {"key": c.key, "name": c.name, "label_sink_rate_mps": c.label_sink_rate_mps, "has_tip": c.has_tip}
+            for c in LINE_CLASSES.values()
+            if c.key != "own"
         ],
         "species": [
             {

@@ -28,15 +28,20 @@ class Line(Owned):
     number = models.PositiveSmallIntegerField(default=6)
     sink_rate_mps = models.FloatField()
     calibrated = models.BooleanField(default=False)
+    tip_m = models.FloatField(null=True, blank=True)
+    stretches = models.JSONField(default=list, blank=True)
+    looped = models.JSONField(null=True, blank=True)
 
     class Meta(Owned.Meta):
         constraints = [models.CheckConstraint(condition=Q(sink_rate_mps__range=(0, 0.3)), name="line_sink_rate_in_range")]
 
 
 class Leader(Owned):
-    """A leader as sections from the line to the point: [{length_m, diameter_m, material}]."""
+    """A leader: sections from the line to the point [{length_m, diameter_m, material, greased}], and the swivels, rings
+    and shot along it [{kind, above_point_m}]."""
 
     sections = models.JSONField()
+    hardware = models.JSONField(default=list, blank=True)
 
 
 class Fly(Owned):
@@ -50,3 +55,6 @@ class Fly(Owned):
     bead = models.CharField(max_length=10, default="none")
     bead_mm = models.FloatField(default=0.0)
     foam_mm3 = models.FloatField(default=0.0)
+    extra_g = models.FloatField(default=0.0)
+    wetted = models.BooleanField(default=True)
+    measured_sink_mps = models.FloatField(null=True, blank=True)

@@ -9,11 +9,24 @@ from ninja import Field, Schema
 from project.fields import Name
 
 
+class StretchIn(Schema):
+    """A length of line that sinks level at this rate; 0 floats."""
+
+    length_m: Annotated[float, Field(ge=0.05, le=200)]
+    sink_rate_mps: Annotated[float, Field(ge=0, le=0.3)]
+
+
 class LineIn(Schema):
+    """A line. `tip_m` is a sink tip's length where it differs from its class; `stretches`, from the leader end back, belong
+    to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front."""
+
     name: Name
     class_key: Annotated[str, Field(max_length=24)]
     number: Annotated[int, Field(ge=4, le=8)] = 6
     sink_rate_mps: Annotated[float, Field(ge=0, le=0.3)]
+    tip_m: Annotated[float | None, Field(ge=0.3, le=12)] = None
+    stretches: Annotated[list[StretchIn], Field(max_length=12)] = []
+    looped: StretchIn | None = None
 
 
 class LineItemIn(LineIn):
@@ -26,14 +39,23 @@ class LineOut(LineItemIn):
 
 
 class LeaderSectionIn(Schema):
-    length_m: Annotated[float, Field(ge=0.05, le=12)]
+    length_m: Annotated[float, Field(ge=0.05, le=15)]
     diameter_m: Annotated[float, Field(ge=0.00005, le=0.001)]
     material: Literal["fluorocarbon", "nylon"] = "fluorocarbon"
+    greased: bool = False
+
+
+class HardwareIn(Schema):
+    """A swivel, ring or shot, so far up from the point fly."""
+
+    kind: Annotated[str, Field(max_length=20)]
+    above_point_m: Annotated[float, Field(ge=0, le=15)]
 
 
 class LeaderIn(Schema):
     name: Name
     sections: Annotated[list[LeaderSectionIn], Field(min_length=1, max_length=12)]
+    hardware: Annotated[list[HardwareIn], Field(max_length=8)] = []
 
 
 class LeaderOut(LeaderIn):
@@ -42,6 +64,8 @@ class LeaderOut(LeaderIn):
 
 
 class FlyIn(Schema):
+    """A fly. `measured_sink_mps` is a tank test of one's own, negative if it rises, and wins over the rest."""
+
     name: Name
     hook_size: int
     dressing: Literal["slim", "medium", "bulky"] = "medium"
@@ -49,6 +73,9 @@ class FlyIn(Schema):
     bead: Literal["none", "glass", "brass", "tungsten"] = "none"
     bead_mm: Annotated[float, Field(ge=0, le=6)] = 0.0
     foam_mm3: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    extra_g: Annotated[float, Field(ge=0, le=10)] = 0.0
+    wetted: bool = True
+    measured_sink_mps: Annotated[float | None, Field(ge=-1, le=2)] = None
 
 
 class FlyItemIn(FlyIn):

@@ -26,12 +26,28 @@ def item_of(kind: type[Item], owner: User, item_id: int) -> Item:
 
 
 def core_line(fields: dict[str, Any]) -> lines.Line:
-    return lines.Line(fields["name"], fields["class_key"], fields["number"], fields["sink_rate_mps"])
+    return lines.Line(
+        fields["name"],
+        fields["class_key"],
+        fields["number"],
+        fields["sink_rate_mps"],
+        tip_m=fields.get("tip_m"),
+        stretches=tuple(_stretch(s) for s in fields.get("stretches") or ()),
+        looped=_stretch(fields["looped"]) if fields.get("looped") else None,
+    )
+
+
+def _stretch(fields: dict[str, Any]) -> lines.Stretch:
+    return lines.Stretch(fields["length_m"], fields["sink_rate_mps"])
 
 
 def core_leader(fields: dict[str, Any]) -> leaders.Leader:
-    sections = tuple(leaders.LeaderSection(s["length_m"], s["diameter_m"], s["material"]) for s in fields["sections"])
-    return leaders.Leader(fields["name"], sections)
+    sections = tuple(
+        leaders.LeaderSection(s["length_m"], s["diameter_m"], s.get("material", "fluorocarbon"), s.get("greased", False))
+        for s in fields["sections"]
+    )
+    hardware = tuple(leaders.Hardware(h["kind"], h["above_point_m"]) for h in fields.get("hardware") or ())
+    return leaders.Leader(fields["name"], sections, hardware)
 
 
 def core_fly(fields: dict[str, Any]) -> flies.Fly:
@@ -43,6 +59,9 @@ def core_fly(fields: dict[str, Any]) -> flies.Fly:
         fields.get("bead", "none"),
         fields.get("bead_mm", 0.0),
         fields.get("foam_mm3", 0.0),
+        fields.get("extra_g", 0.0),
+        fields.get("wetted", True),
+        fields.get("measured_sink_mps"),
     )
 
 

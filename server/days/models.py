@@ -25,6 +25,8 @@ class Day(models.Model):
     cloud_fraction = models.FloatField()
     secchi_m = models.FloatField()
     bottom_depth_m = models.FloatField()
+    far_bottom_depth_m = models.FloatField(null=True, blank=True)
+    weed_m = models.FloatField(default=0.0)
 
     class Meta:
         ordering = ["-at", "id"]
@@ -65,10 +67,12 @@ class Presentation(models.Model):
     count_s = models.FloatField()
     retrieve_key = models.CharField(max_length=24)
     retrieve_mps = models.FloatField()
+    handling = models.JSONField(default=dict, blank=True, help_text="slack, loose and tip_ms, where they are not usual")
     low_m = models.FloatField()
     high_m = models.FloatField()
     path_s = models.JSONField()
     path_depth_m = models.JSONField()
+    path_spread_m = models.JSONField()
 
     class Meta:
         ordering = ["started_at", "id"]

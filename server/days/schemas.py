@@ -33,6 +33,8 @@ class DayOut(Schema):
     cloud_fraction: float
     secchi_m: float
     bottom_depth_m: float
+    far_bottom_depth_m: float | None
+    weed_m: float
     readings: list[ReadingIn]
     counts: dict[str, int]
     take_depths: list[DepthOut]

@@ -20,7 +20,7 @@ from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from project.problems import Refused
 from stillthread.depth.picture import read_water
 from stillthread.plan.rank import check_leader_fits, water_for
-from stillthread.sinking.cast import SINK_RATE_SPREAD, simulate
+from stillthread.sinking.spread import simulate_spread
 from stillthread.water.comfort import species_named
 from waters.services import water_of
 
@@ -31,7 +31,7 @@ _LEAST_SPREAD_M = 0.15
 
 def days_of(owner: User) -> QuerySet[Day]:
     # The simulated path of each presentation is long, and no list shows it.
-    fished = Prefetch("presentations", Presentation.objects.defer("path_s", "path_depth_m"))
+    fished = Prefetch("presentations", Presentation.objects.defer("path_s", "path_depth_m", "path_spread_m"))
     days = Day.objects.filter(owner=owner).select_related("water")
     return days.prefetch_related("readings", fished, "presentations__entries")
 
@@ -76,7 +76,10 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
     return day_of(owner, day_id), True
 
 
-_PLAIN_CONDITIONS = ("wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m")
+_PLAIN_CONDITIONS = (
+    "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m", "far_bottom_depth_m", "weed_m",
+)  # fmt: skip
+_HANDLING = ("slack", "loose", "tip_ms")
 
 
 def stored_conditions(day: Day) -> ConditionsIn:
@@ -104,8 +107,9 @@ def put_presentation(
     _refuse_future(payload.started_at, timezone.now(), "started_at")
     picture = read_water(conditions_of(owner, stored_conditions(day)))
     presentation = presentation_of(payload)
-    check_leader_fits(presentation.rig.leader, day.bottom_depth_m, long_leader_ok=payload.long_leader_ok)
-    result = simulate(presentation.rig, presentation.cast, water_for(picture))
+    check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
+    spread = simulate_spread(presentation.rig, presentation.cast, water_for(picture, presentation.cast.cast_m))
+    result = spread.middle
     low, high = result.middle_depth_m()
     at = frames_of(result)
     stored = Presentation.objects.create(
@@ -123,6 +127,8 @@ def put_presentation(
         high_m=high,
         path_s=np.round(result.time_s[at], 1).tolist(),
         path_depth_m=np.round(result.fly_depth_m[0, at], 2).tolist(),
+        path_spread_m=np.round(spread.spread_m[0, at], 2).tolist(),
+        handling={name: getattr(payload, name) for name in _HANDLING},
     )
     return stored, True
 
@@ -146,7 +152,8 @@ def put_entry(
     low, high = presentation.low_m, presentation.high_m
     if payload.cast_elapsed_s is not None and payload.kind != "cast":
         depth = float(np.interp(payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m))
-        spread = max(_LEAST_SPREAD_M, SINK_RATE_SPREAD * depth)
+        spread = float(np.interp(payload.cast_elapsed_s, presentation.path_s, presentation.path_spread_m))
+        spread = max(_LEAST_SPREAD_M, spread)
         low, high = max(0.0, depth - spread), depth + spread
     entry = Entry.objects.create(
         id=entry_id,
@@ -214,6 +221,7 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "count_s": stored.count_s,
         "retrieve_key": stored.retrieve_key,
         "retrieve_mps": stored.retrieve_mps,
+        **stored.handling,
         "low_m": stored.low_m,
         "high_m": stored.high_m,
     }

@@ -161,7 +161,7 @@ def _fish_presentation(
     logged = LoggedPresentationIn(**chosen.dict(), started_at=at, long_leader_ok=True)
     stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
     one = presentation_of(chosen)
-    result = simulate(one.rig, one.cast, water_for(truth.picture))
+    result = simulate(one.rig, one.cast, water_for(truth.picture, one.cast.cast_m))
 
     def note(kind: str, when: datetime, **more: Any) -> None:
         entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)  # type: ignore[arg-type]

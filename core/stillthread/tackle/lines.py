@@ -64,6 +64,11 @@ class LineClass:
         """Whether the line is of one kind from end to end."""
         return len(self.shape) == 1
 
+    @property
+    def has_tip(self) -> bool:
+        """Whether only the front sinks, and the rest floats."""
+        return len(self.shape) == 2 and self.shape[1][1] == 0.0
+
 
 def _tip(key: str, name: str, inches_per_s: float, length_m: float) -> LineClass:
     return LineClass(key, name, inches_per_s * INCH_M, ((length_m, 1.0), (_REST_M, 0.0)))
@@ -154,8 +159,7 @@ class Line:
     @property
     def has_tip(self) -> bool:
         """Whether only the front sinks, and the rest floats."""
-        shape = LINE_CLASSES[self.class_key].shape
-        return len(shape) == 2 and shape[1][1] == 0.0
+        return LINE_CLASSES[self.class_key].has_tip
 
     @property
     def profile(self) -> tuple[Stretch, ...]:

@@ -37,9 +37,10 @@ class AdviceTests(PeopleTestCase):
         answer = self.post("/api/simulations", {"conditions": body, "presentation": presentation()}).json()
         one = presentation_of(PresentationIn.model_validate(presentation()))
         picture = read_water(conditions_of(self.angler, ConditionsIn.model_validate(body)))
-        result = simulate(one.rig, one.cast, water_for(picture))
+        result = simulate(one.rig, one.cast, water_for(picture, one.cast.cast_m))
         self.assertAlmostEqual(answer["choice"]["deepest_m"], result.deepest_m(), places=3)
         self.assertAlmostEqual(max(answer["flies"][0]["depth_m"]), result.deepest_m(), delta=0.05)
+        self.assertGreater(max(answer["flies"][0]["spread_m"]), 0.05)
         self.assertAlmostEqual(answer["choice"]["plain_sum_m"], 0.0762 * 20.0, places=3)
         self.assertEqual(len(answer["time_s"]), len(answer["thread_depth_m"]))
         self.assertTrue(np.all(np.diff(answer["time_s"]) > 0))
@@ -51,6 +52,61 @@ class AdviceTests(PeopleTestCase):
         scores = [choice["score"] for choice in plan["choices"]]
         self.assertEqual(scores, sorted(scores, reverse=True))
         self.assertTrue(all(choice["reasons"] for choice in plan["choices"]))
+
+
+class RunTests(PeopleTestCase):
+    """Any method, any water, as a script may ask."""
+
+    def run_of(self, **what: Any) -> Any:
+        return self.post("/api/runs", {"water_c": 12, "bottom": [{"distance_m": 0, "depth_m": 9}], **what})
+
+    def test_an_indicator_tells_where_each_fly_hangs_and_whether_the_float_carries_them(self) -> None:
+        heavy = {"fly": {**FLY, "bead": "tungsten", "bead_mm": 3}}
+        light = {"fly": FLY, "above_point_m": 1.2}
+        drift = {"leader": LEADER, "flies": [heavy, light], "set_depth_m": 3.5, "wind_speed_ms": 2}
+        found = self.run_of(drift=drift).json()
+        point, dropper = found["flies"]
+        self.assertAlmostEqual(point["end_depth_m"] - dropper["end_depth_m"], 1.2, delta=0.15)
+        self.assertTrue(found["indicator"]["carried"])
+        self.assertGreater(found["indicator"]["recast_after_s"], 10)
+        tiny = self.run_of(drift={**drift, "indicator": {"diameter_m": 0.006}}).json()
+        self.assertFalse(tiny["indicator"]["carried"])
+
+    def test_a_troll_runs_shallower_the_faster_it_goes(self) -> None:
+        rig = presentation()["rig"]
+        depths = [
+            self.run_of(troll={"rig": rig, "out_m": 25, "speed_ms": speed}).json()["flies"][0]["end_depth_m"]
+            for speed in (0.2, 0.5, 1.0)
+        ]
+        self.assertEqual(depths, sorted(depths, reverse=True))
+
+    def test_a_sink_tip_a_profile_of_ones_own_and_a_looped_leader_all_run(self) -> None:
+        for line in (
+            {"name": "tip", "class_key": "fast-tip", "sink_rate_mps": 0.15, "tip_m": 3.0},
+            {"name": "mine", "class_key": "own", "sink_rate_mps": 0.1,
+             "stretches": [{"length_m": 4, "sink_rate_mps": 0.1}, {"length_m": 20, "sink_rate_mps": 0}]},
+            {"name": "looped", "class_key": "floating", "sink_rate_mps": 0,
+             "looped": {"length_m": 3, "sink_rate_mps": 0.09}},
+        ):  # fmt: skip
+            cast = presentation(rig={"line": line, "leader": LEADER, "flies": [{"fly": FLY}]})
+            answer = self.run_of(cast=cast)
+            self.assertEqual(answer.status_code, 200, answer.content[:200])
+            self.assertGreater(answer.json()["flies"][0]["deepest_m"], 1.0)
+
+    def test_what_cannot_be_presented_is_refused_by_name(self) -> None:
+        rig = presentation()["rig"]
+        drift = {"leader": LEADER, "flies": [{"fly": FLY}], "set_depth_m": 3.0}
+        for what in (
+            {}, {"cast": presentation(), "drift": drift}, {"drift": {**drift, "set_depth_m": 9.0}},
+            {"drift": {**drift, "flies": [{"fly": FLY}, {"fly": FLY, "above_point_m": 2.95}]}},
+            {"troll": {"rig": rig, "out_m": 3.5, "speed_ms": 1}},
+            {"cast": presentation(), "bottom": [{"distance_m": 5, "depth_m": 3}, {"distance_m": 2, "depth_m": 4}]},
+            {"cast": presentation(slack=0.9)}, {"cast": presentation(tip_ms=5)},
+        ):  # fmt: skip
+            with self.subTest(**what):
+                answer = self.run_of(**what)
+                self.assertEqual(answer.status_code, 422)
+                self.assertTrue(answer.json()["fields"])
 
 
 class BadConditionsTests(PeopleTestCase):

@@ -22,7 +22,7 @@ class BoxTests(PeopleTestCase):
             ("/api/lines", {**LINE, "number": 12}),
             ("/api/lines", {**LINE, "class_key": "floating"}),
             ("/api/leaders", {"name": "none", "sections": []}),
-            ("/api/leaders", {"name": "long", "sections": [{**section, "length_m": 7}] * 2}),  # type: ignore[dict-item]
+            ("/api/leaders", {"name": "long", "sections": [{**section, "length_m": 8}] * 2}),  # type: ignore[dict-item]
             ("/api/leaders", {"name": "wire", "sections": [{**section, "material": "steel"}]}),  # type: ignore[dict-item]
             ("/api/flies", {**FLY, "hook_size": 11}),
             ("/api/flies", {**FLY, "bead": "tungsten", "bead_mm": 0.5}),

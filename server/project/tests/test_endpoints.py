@@ -65,6 +65,7 @@ TABLE = (
     Row("post", "/pictures", 401, 200, 404, "conditions"),
     Row("post", "/plans", 401, 200, 404, "plan"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
+    Row("post", "/runs", 401, 200, 200, "run"),
     Row("post", "/profile-files", 401, 200, 200, "file"),
 )
 LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(s|entries)$", row.path))
@@ -91,6 +92,7 @@ class EndpointTableTests(PeopleTestCase):
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
             "plan": {"conditions": read, "lines": [LINE], "leader": LEADER, "flies": flies},
+            "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "cast": presentation()},
             "simulation": {"conditions": read, "presentation": presentation()},
         }
         return dict(bodies[name]) if name else {}

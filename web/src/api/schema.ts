@@ -484,6 +484,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Run
+         * @description Simulate one presentation by any method in any water: a cast, a drift under an indicator, or a troll.
+         */
+        post: operations["create_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/profile-files": {
         parameters: {
             query?: never;
@@ -712,6 +732,14 @@ export interface components {
             number: number;
             /** Sink Rate Mps */
             sink_rate_mps: number;
+            /** Tip M */
+            tip_m?: number | null;
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["StretchIn"][];
+            looped?: components["schemas"]["StretchIn"] | null;
             /**
              * Calibrated
              * @default false
@@ -729,6 +757,16 @@ export interface components {
             /** Count */
             count: number;
         };
+        /**
+         * StretchIn
+         * @description A length of line that sinks level at this rate; 0 floats.
+         */
+        StretchIn: {
+            /** Length M */
+            length_m: number;
+            /** Sink Rate Mps */
+            sink_rate_mps: number;
+        };
         /** LineItemIn */
         LineItemIn: {
             /** Name */
@@ -742,11 +780,29 @@ export interface components {
             number: number;
             /** Sink Rate Mps */
             sink_rate_mps: number;
+            /** Tip M */
+            tip_m?: number | null;
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["StretchIn"][];
+            looped?: components["schemas"]["StretchIn"] | null;
             /**
              * Calibrated
              * @default false
              */
             calibrated: boolean;
+        };
+        /**
+         * HardwareIn
+         * @description A swivel, ring or shot, so far up from the point fly.
+         */
+        HardwareIn: {
+            /** Kind */
+            kind: string;
+            /** Above Point M */
+            above_point_m: number;
         };
         /** LeaderOut */
         LeaderOut: {
@@ -754,6 +810,11 @@ export interface components {
             name: string;
             /** Sections */
             sections: components["schemas"]["LeaderSectionIn"][];
+            /**
+             * Hardware
+             * @default []
+             */
+            hardware: components["schemas"]["HardwareIn"][];
             /** Id */
             id: number;
             /** Length M */
@@ -778,6 +839,11 @@ export interface components {
              * @enum {string}
              */
             material: "fluorocarbon" | "nylon";
+            /**
+             * Greased
+             * @default false
+             */
+            greased: boolean;
         };
         /** LeaderIn */
         LeaderIn: {
@@ -785,6 +851,11 @@ export interface components {
             name: string;
             /** Sections */
             sections: components["schemas"]["LeaderSectionIn"][];
+            /**
+             * Hardware
+             * @default []
+             */
+            hardware: components["schemas"]["HardwareIn"][];
         };
         /**
          * FlyOut
@@ -823,6 +894,18 @@ export interface components {
              * @default 0
              */
             foam_mm3: number;
+            /**
+             * Extra G
+             * @default 0
+             */
+            extra_g: number;
+            /**
+             * Wetted
+             * @default true
+             */
+            wetted: boolean;
+            /** Measured Sink Mps */
+            measured_sink_mps?: number | null;
             /**
              * Imitates
              * @default
@@ -880,6 +963,18 @@ export interface components {
              */
             foam_mm3: number;
             /**
+             * Extra G
+             * @default 0
+             */
+            extra_g: number;
+            /**
+             * Wetted
+             * @default true
+             */
+            wetted: boolean;
+            /** Measured Sink Mps */
+            measured_sink_mps?: number | null;
+            /**
              * Imitates
              * @default
              */
@@ -923,6 +1018,10 @@ export interface components {
             secchi_m: number;
             /** Bottom Depth M */
             bottom_depth_m: number;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m: number | null;
+            /** Weed M */
+            weed_m: number;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
             /** Counts */
@@ -981,8 +1080,18 @@ export interface components {
             bottom_depth_m: number;
             /** Species */
             species?: string | null;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m?: number | null;
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
         };
-        /** FlyIn */
+        /**
+         * FlyIn
+         * @description A fly. `measured_sink_mps` is a tank test of one's own, negative if it rises, and wins over the rest.
+         */
         FlyIn: {
             /** Name */
             name: string;
@@ -1016,8 +1125,24 @@ export interface components {
              * @default 0
              */
             foam_mm3: number;
+            /**
+             * Extra G
+             * @default 0
+             */
+            extra_g: number;
+            /**
+             * Wetted
+             * @default true
+             */
+            wetted: boolean;
+            /** Measured Sink Mps */
+            measured_sink_mps?: number | null;
         };
-        /** LineIn */
+        /**
+         * LineIn
+         * @description A line. `tip_m` is a sink tip's length where it differs from its class; `stretches`, from the leader end back, belong
+         *     to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front.
+         */
         LineIn: {
             /** Name */
             name: string;
@@ -1030,6 +1155,14 @@ export interface components {
             number: number;
             /** Sink Rate Mps */
             sink_rate_mps: number;
+            /** Tip M */
+            tip_m?: number | null;
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["StretchIn"][];
+            looped?: components["schemas"]["StretchIn"] | null;
         };
         /** LoggedPresentationOut */
         LoggedPresentationOut: {
@@ -1045,6 +1178,21 @@ export interface components {
             retrieve_key: string;
             /** Retrieve Mps */
             retrieve_mps?: number | null;
+            /**
+             * Slack
+             * @default 0
+             */
+            slack: number;
+            /**
+             * Loose
+             * @default false
+             */
+            loose: boolean;
+            /**
+             * Tip Ms
+             * @default 0
+             */
+            tip_ms: number;
             /**
              * Id
              * Format: uuid
@@ -1067,7 +1215,10 @@ export interface components {
             /** Count */
             count: number;
         };
-        /** PlacedFlyIn */
+        /**
+         * PlacedFlyIn
+         * @description A fly, so far up from the point; `dropper_m` is how far it stands off the leader.
+         */
         PlacedFlyIn: {
             fly: components["schemas"]["FlyIn"];
             /**
@@ -1075,6 +1226,11 @@ export interface components {
              * @default 0
              */
             above_point_m: number;
+            /**
+             * Dropper M
+             * @default 0
+             */
+            dropper_m: number;
         };
         /** RigIn */
         RigIn: {
@@ -1097,6 +1253,21 @@ export interface components {
             retrieve_key: string;
             /** Retrieve Mps */
             retrieve_mps?: number | null;
+            /**
+             * Slack
+             * @default 0
+             */
+            slack: number;
+            /**
+             * Loose
+             * @default false
+             */
+            loose: boolean;
+            /**
+             * Tip Ms
+             * @default 0
+             */
+            tip_ms: number;
             /**
              * Started At
              * Format: date-time
@@ -1181,7 +1352,10 @@ export interface components {
             /** Length M */
             length_m?: number | null;
         };
-        /** LineClassOut */
+        /**
+         * LineClassOut
+         * @description A kind of line; `has_tip` when only its front sinks.
+         */
         LineClassOut: {
             /** Key */
             key: string;
@@ -1189,6 +1363,8 @@ export interface components {
             name: string;
             /** Label Sink Rate Mps */
             label_sink_rate_mps: number;
+            /** Has Tip */
+            has_tip: boolean;
         };
         /** RetrieveOut */
         RetrieveOut: {
@@ -1310,6 +1486,12 @@ export interface components {
             at: string;
             /** Bottom Depth M */
             bottom_depth_m: number;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m: number | null;
+            /** Deepest M */
+            deepest_m: number;
+            /** Weed M */
+            weed_m: number;
             /** Species */
             species: string;
             /** Readings */
@@ -1352,6 +1534,8 @@ export interface components {
         /**
          * ConditionsIn
          * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
+         *
+         *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
          */
         ConditionsIn: {
             /** Water Id */
@@ -1375,6 +1559,13 @@ export interface components {
             bottom_depth_m: number;
             /** Species */
             species?: string | null;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m?: number | null;
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
         };
         /**
          * ChoiceOut
@@ -1450,7 +1641,36 @@ export interface components {
              */
             long_leader_ok: boolean;
         };
-        /** FlyPathOut */
+        /**
+         * CornerIn
+         * @description A corner of the bottom: so deep, so far from the rod.
+         */
+        CornerIn: {
+            /** Distance M */
+            distance_m: number;
+            /** Depth M */
+            depth_m: number;
+        };
+        /**
+         * FloatOut
+         * @description What hangs on the float against what it carries, and how long a cast across the wind fishes before the line drags.
+         */
+        FloatOut: {
+            /** Load N */
+            load_n: number;
+            /** Lift N */
+            lift_n: number;
+            /** Carried */
+            carried: boolean;
+            /** Shortfall M */
+            shortfall_m: number[];
+            /** Recast After S */
+            recast_after_s: number | null;
+        };
+        /**
+         * FlyPathOut
+         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
+         */
         FlyPathOut: {
             /** Name */
             name: string;
@@ -1458,17 +1678,34 @@ export interface components {
             depth_m: number[];
             /** Distance M */
             distance_m: number[];
+            /** Speed Mps */
+            speed_mps: number[];
+            /** Spread M */
+            spread_m: number[];
+            /** Start Depth M */
+            start_depth_m: number;
+            /** Deepest M */
+            deepest_m: number;
+            /** End Depth M */
+            end_depth_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Settle S */
+            settle_s: number;
             /** Contact S */
             contact_s: number;
+            /** Weed S */
+            weed_s: number;
+            /** Layer S */
+            layer_s: number[];
         };
         /**
          * SimulationOut
-         * @description One cast over time: `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip first.
-         *
-         *     `slow_depth_m` and `fast_depth_m` are the point fly's depth if the line sinks a tenth slower or faster than its rate.
+         * @description One cast in the water as read, with what it is worth.
          */
         SimulationOut: {
-            choice: components["schemas"]["ChoiceOut"];
             /** Time S */
             time_s: number[];
             /** Phase */
@@ -1479,14 +1716,16 @@ export interface components {
             thread_distance_m: number[][];
             /** Thread Depth M */
             thread_depth_m: number[][];
-            /** Slow Depth M */
-            slow_depth_m: number[];
-            /** Fast Depth M */
-            fast_depth_m: number[];
+            /** Line Node */
+            line_node: number;
             /** Layer M */
             layer_m: number;
-            /** Layer S */
-            layer_s: number[];
+            /** Plain Sum M */
+            plain_sum_m: number;
+            indicator?: components["schemas"]["FloatOut"] | null;
+            choice: components["schemas"]["ChoiceOut"];
+            /** Bottom */
+            bottom: components["schemas"]["CornerIn"][];
         };
         /**
          * PresentationIn
@@ -1505,6 +1744,21 @@ export interface components {
             retrieve_key: string;
             /** Retrieve Mps */
             retrieve_mps?: number | null;
+            /**
+             * Slack
+             * @default 0
+             */
+            slack: number;
+            /**
+             * Loose
+             * @default false
+             */
+            loose: boolean;
+            /**
+             * Tip Ms
+             * @default 0
+             */
+            tip_ms: number;
         };
         /** SimulationIn */
         SimulationIn: {
@@ -1515,6 +1769,128 @@ export interface components {
              * @default false
              */
             long_leader_ok: boolean;
+        };
+        /**
+         * RunOut
+         * @description One presentation over time, at most 150 moments.
+         *
+         *     `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
+         *     `line_node` is where the line meets the leader in such a row.
+         */
+        RunOut: {
+            /** Time S */
+            time_s: number[];
+            /** Phase */
+            phase: ("count" | "retrieve" | "lift" | "hang")[];
+            /** Flies */
+            flies: components["schemas"]["FlyPathOut"][];
+            /** Thread Distance M */
+            thread_distance_m: number[][];
+            /** Thread Depth M */
+            thread_depth_m: number[][];
+            /** Line Node */
+            line_node: number;
+            /** Layer M */
+            layer_m: number;
+            /** Plain Sum M */
+            plain_sum_m: number;
+            indicator?: components["schemas"]["FloatOut"] | null;
+        };
+        /**
+         * DriftIn
+         * @description Flies under an indicator set `set_depth_m` above the point fly, drifting before the wind.
+         */
+        DriftIn: {
+            leader: components["schemas"]["LeaderIn"];
+            /** Flies */
+            flies: components["schemas"]["PlacedFlyIn"][];
+            /** Set Depth M */
+            set_depth_m: number;
+            /**
+             * @default {
+             *       "kind": "fixed",
+             *       "diameter_m": 0.019
+             *     }
+             */
+            indicator: components["schemas"]["IndicatorIn"];
+            /**
+             * For S
+             * @default 180
+             */
+            for_s: number;
+            /**
+             * Wind Speed Ms
+             * @default 0
+             */
+            wind_speed_ms: number;
+            /** Twitch Every S */
+            twitch_every_s?: number | null;
+            /**
+             * Distance M
+             * @default 10
+             */
+            distance_m: number;
+            /**
+             * Slack M
+             * @default 1
+             */
+            slack_m: number;
+        };
+        /** IndicatorIn */
+        IndicatorIn: {
+            /**
+             * Kind
+             * @default fixed
+             * @enum {string}
+             */
+            kind: "fixed" | "sliding" | "quick-release";
+            /**
+             * Diameter M
+             * @default 0.019
+             */
+            diameter_m: number;
+        };
+        /**
+         * RunIn
+         * @description One presentation in any water: exactly one of `cast`, `drift` and `troll`.
+         */
+        RunIn: {
+            /**
+             * Water C
+             * @default 12
+             */
+            water_c: number;
+            /** Bottom */
+            bottom: components["schemas"]["CornerIn"][];
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
+            cast?: components["schemas"]["PresentationIn"] | null;
+            drift?: components["schemas"]["DriftIn"] | null;
+            troll?: components["schemas"]["TrollIn"] | null;
+        };
+        /**
+         * TrollIn
+         * @description A line let out behind a boat and towed.
+         */
+        TrollIn: {
+            rig: components["schemas"]["RigIn"];
+            /** Out M */
+            out_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+            /**
+             * For S
+             * @default 180
+             */
+            for_s: number;
+            /**
+             * Count S
+             * @default 0
+             */
+            count_s: number;
         };
         /** ProfileFileOut */
         ProfileFileOut: {
@@ -2626,6 +3002,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
                 };
             };
             /** @description Unprocessable Entity */
