@@ -7,7 +7,7 @@ MANAGE := $(PY) server/manage.py
 LOCAL := STILLTHREAD_LOCAL=1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo test web lint types schema bench screenshots test-core clean
+.PHONY: help demo test physics web lint types schema bench screenshots test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -46,6 +46,9 @@ schema: .venv/test web/node_modules/.stamp ## write the API contract and the web
 	@cd web && $(PNPM) -s types > /dev/null
 
 web: web/dist/index.html ## build the web part
+
+physics: .venv/test ## check the simulator against the outside, and write docs/physics.md
+	@$(PY) scripts/physics.py
 
 bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
 	@$(LOCAL) $(PY) scripts/bench.py

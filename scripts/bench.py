@@ -54,7 +54,7 @@ def core_figures() -> list[Figure]:
     from stillthread.depth.picture import read_water
     from stillthread.plan.rank import COUNTS_S, rank_presentations
     from stillthread.sinking.cast import Cast, simulate
-    from stillthread.sinking.retrieves import RETRIEVES
+    from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES
     from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
     from stillthread.tackle.rig import PlacedFly, Rig
     from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, conditions
@@ -66,7 +66,7 @@ def core_figures() -> list[Figure]:
     cast = Cast(15.0, 20.0, strip)
     picture = read_water(conditions())
     lines = [line_of_class(key) for key in FULL_LINE_KEYS]
-    tried = len(lines) * len(COUNTS_S) * len(RETRIEVES)
+    tried = len(lines) * len(COUNTS_S) * len(PLAN_RETRIEVES)
     return [
         Figure("one 15 m cast, one fly", spread(times_ms(lambda: simulate(one, cast, DEEP_WATER), 60)), "10 ms"),
         Figure("one 15 m cast, three flies", spread(times_ms(lambda: simulate(three, cast, DEEP_WATER), 60)), "5 ms"),
@@ -79,10 +79,65 @@ def core_figures() -> list[Figure]:
     ]
 
 
+def simulator_figures() -> list[Figure]:
+    """Time an indicator drift, a mixed bag of presentations on two threads, and a tow beside a mooring library."""
+    from concurrent.futures import ThreadPoolExecutor
+
+    from stillthread.sinking.cast import Cast, level_water, simulate
+    from stillthread.sinking.indicator import Drift, IndicatorRig, simulate_drift
+    from stillthread.sinking.retrieves import RETRIEVES
+    from stillthread.sinking.thread import QUICK
+    from stillthread.sinking.troll import Troll, simulate_troll
+    from stillthread.tackle.leaders import Leader, LeaderSection
+    from stillthread.tackle.lines import LINE_CLASSES
+    from stillthread.tackle.rig import PlacedFly
+    from tests.rigs import HEAVY_NYMPH, LIGHT_NYMPH, rig
+    from tests.test_against_moordyn import moordyn_end
+    from tests.test_chain import Thread
+
+    lake = level_water(12.0, 9.0)
+    level = Leader("level", (LeaderSection(0.9, 0.0004, "nylon"), LeaderSection(5.0, 0.00018)))
+    team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(LIGHT_NYMPH, 2.4))
+    hung = IndicatorRig(level, team, 4.6)
+    drift = times_ms(lambda: simulate_drift(hung, Drift(180.0, 3.0), lake), 40)
+    keys = [key for key in LINE_CLASSES if key != "own"]
+    retrieves = list(RETRIEVES.values())
+    jobs: list[Callable[[], object]] = []
+    for i in range(500):
+        tied = rig(keys[i % len(keys)], HEAVY_NYMPH if i % 3 else LIGHT_NYMPH)
+        cast = Cast(12.0 + i % 8, float(i * 7 % 60), retrieves[i % len(retrieves)])
+        if i % 10 == 0:
+            jobs.append(lambda wind=float(i % 7): simulate_drift(hung, Drift(180.0, wind), lake, mesh=QUICK))
+        elif i % 10 == 5:
+            jobs.append(lambda tied=tied: simulate_troll(tied, Troll(20.0, 0.5, 120.0), lake, mesh=QUICK))
+        else:
+            jobs.append(lambda tied=tied, cast=cast: simulate(tied, cast, lake, mesh=QUICK))
+
+    def mixed() -> object:
+        with ThreadPoolExecutor(2) as pool:
+            return list(pool.map(lambda job: job(), jobs))
+
+    start = time.perf_counter()
+    moordyn_end(0.0381, 15.0, 0.25, 30.0, 1.7)
+    theirs = (time.perf_counter() - start) / 30.0
+    ours = times_ms(lambda: Thread(tip_speed_ms=0.25, count_s=30.0, segment_m=0.75).run(), 20)[10] / 1000.0 / 30.0
+    return [
+        Figure("an indicator drift of 3 minutes, three flies", spread(drift), "5 ms"),
+        Figure("500 mixed presentations on two threads", spread(times_ms(mixed, 5)), "800 ms"),
+        Figure(
+            "a 20-segment tow, per simulated second",
+            f"{1000 * ours:.3f} ms, moordyn {1000 * theirs:.1f} ms: {theirs / ours:.0f} times as fast",
+            "200 times",
+        ),
+    ]
+
+
 def first_answer() -> Figure:
     """Time a new process from its start to its first simulated cast, with the compiled code cached."""
     script = (
-        "import sys; sys.path.insert(0, '.'); from tests.rigs import *; from stillthread.sinking.cast import *;"
+        # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
+        "import sys; sys.path.insert(0, '.'); sys.modules['scipy'] = None; from tests.rigs import *;"
+        "from stillthread.sinking.cast import *;"
         "from stillthread.sinking.retrieves import RETRIEVES;"
         "simulate(rig('type-3'), Cast(15.0, 20.0, RETRIEVES['strip-pause']), DEEP_WATER)"
     )
@@ -131,7 +186,11 @@ def api_figures() -> list[Figure]:
 
         plan = times_ms(lambda: client.post("/api/plans", {"conditions": read, "leader": leader, "flies": flies}), 10)
         figures = [
-            Figure("what-if over the API (three runs: middle, slow, fast)", spread(times_ms(what_if, 100)), "p95 100 ms"),
+            Figure(
+                "what-if over the API (five runs: as given, line and fly a little slower and faster)",
+                spread(times_ms(what_if, 100)),
+                "p95 100 ms",
+            ),
             Figure("plan of the whole box over the API", spread(plan), "-"),
             Figure("the log's 25 days over the API", spread(times_ms(lambda: client.get("/api/days"), 40)), "-"),
         ]
@@ -156,7 +215,7 @@ def page_figure() -> Figure:
 
 
 def main() -> None:
-    figures = [*core_figures(), first_answer(), *api_figures(), page_figure()]
+    figures = [*core_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
     width = max(len(figure.what) for figure in figures)
     lines = [f"| {figure.what:<{width}} | {figure.found} | {figure.aim} |" for figure in figures]
     text = "\n".join(

@@ -51,14 +51,32 @@ def waters(page: Page) -> None:
     page.get_by_role("button", name="Change Brennholt Reservoir").click()
 
 
+def tank(page: Page) -> None:
+    page.get_by_role("link", name="Tank").click()
+    page.get_by_role("group", name="Rig B").get_by_role("radio", name="Indicator").click()
+    page.get_by_text("short of its set depth").wait_for()
+
+
+def team(page: Page) -> None:
+    rig(page)
+    page.get_by_role("button", name=re.compile("^Add a fly")).click()
+    page.get_by_label("Dropper 1", exact=True).select_option(label="Black ribbed pupa")
+    for name, presses in (("Bottom at the far end", ("PageDown",) * 3), ("Weed on the bottom", ("ArrowRight",) * 6)):
+        page.get_by_role("slider", name=name).focus()
+        for key in presses:
+            page.keyboard.press(key)
+    page.get_by_role("row", name=re.compile("Black ribbed")).wait_for()
+
+
 def box(page: Page) -> None:
     page.get_by_role("link", name="Box", exact=True).click()
     page.get_by_role("heading", name="Flies").wait_for()
 
 
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
-    ("read", DESK, read), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("look-back", DESK, log), ("day", DESK, day),
-    ("waters", DESK, waters), ("box", DESK, box), ("fish", DESK, fish), ("fish-phone", PHONE, fish),
+    ("read", DESK, read), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team), ("look-back", DESK, log),
+    ("day", DESK, day), ("waters", DESK, waters), ("box", DESK, box), ("tank", DESK, tank), ("fish", DESK, fish),
+    ("fish-phone", PHONE, fish),
 )  # fmt: skip
 
 

@@ -142,6 +142,44 @@ class OutingTests(AnglerTestCase):
         expect(other.locator("main").get_by_text("ft", exact=True).first).to_be_visible()
         self.assert_no_faults()
 
+    def test_a_team_over_a_ledge_shows_each_flys_depth_and_is_logged_as_tied(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_role("button", name=re.compile("^Add a fly")).click()
+        page.get_by_label("Dropper 1", exact=True).select_option(label="Black ribbed pupa")
+        depths = page.get_by_role("row", name=re.compile("Black ribbed pupa"))
+        expect(depths).to_contain_text(re.compile(r"\d\.\d m"))
+        far = page.get_by_role("slider", name="Bottom at the far end")
+        far.focus()
+        for _ in range(4):
+            page.keyboard.press("PageDown")
+        page.keyboard.press("PageDown")
+        weed = page.get_by_role("slider", name="Weed on the bottom")
+        weed.focus()
+        page.keyboard.press("PageUp")
+        expect(page.get_by_text("1.0 m high")).to_be_visible()
+        page.get_by_role("button", name="Fish this").click()
+        expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()
+        stored = Presentation.objects.get()
+        self.assertEqual([placed["fly"]["name"] for placed in stored.flies], ["Slim olive nymph", "Black ribbed pupa"])
+        day = Day.objects.get()
+        self.assertEqual(day.weed_m, 1.0)
+        self.assertLess(day.far_bottom_depth_m or 99, 9.0)
+        self.assert_no_faults()
+
+    def test_the_tank_compares_a_cast_with_an_indicator(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/tank")
+        page.get_by_role("group", name="Rig B").get_by_role("radio", name="Indicator").click()
+        expect(page.get_by_text("short of its set depth")).to_be_visible()
+        expect(page.get_by_text("carries it")).to_be_visible()
+        works = page.get_by_text("works at").first.locator("xpath=following-sibling::*").text_content()
+        page.get_by_role("group", name="Rig A").get_by_label("Line").select_option(label="Type 7 sinker")
+        expect(page.get_by_text("works at").first.locator("xpath=following-sibling::*")).not_to_have_text(works or "")
+        self.assert_no_faults()
+
     def stored(self) -> list[str]:
         return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
 

@@ -18,6 +18,7 @@ const LookBackPage = lazy(() =>
 )
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
+const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
 
 const STEPS = [
@@ -29,6 +30,7 @@ const STEPS = [
 const PLACES = [
   { to: '/waters', text: 'Waters', key: '5' },
   { to: '/box', text: 'Box', key: '6' },
+  { to: '/tank', text: 'Tank', key: '7' },
 ] as const
 const RESEND_MS = 20_000
 
@@ -79,6 +81,7 @@ function Shell() {
             <Route path="/log/:dayId" element={<DayPage />} />
             <Route path="/waters" element={<WatersPage />} />
             <Route path="/box" element={<BoxPage />} />
+            <Route path="/tank" element={<TankPage />} />
             <Route path="*" element={<Lost />} />
           </Routes>
         </Suspense>
@@ -99,7 +102,7 @@ function Header() {
     return () => window.removeEventListener('keydown', press)
   }, [navigate])
   const link = ({ isActive }: { isActive: boolean }) =>
-    `flex min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
+    `min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
   return (
     <header className="flex items-center gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
       <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
@@ -107,14 +110,25 @@ function Header() {
       </NavLink>
       <nav aria-label="Steps" className="flex gap-x-1.5 whitespace-nowrap sm:gap-x-3">
         {STEPS.map((step) => (
-          <NavLink key={step.to} to={step.to} className={link} aria-keyshortcuts={step.key}>
+          <NavLink
+            key={step.to}
+            to={step.to}
+            className={(state) => `flex ${link(state)}`}
+            aria-keyshortcuts={step.key}
+          >
             {step.text}
           </NavLink>
         ))}
       </nav>
       <nav aria-label="What you have" className="ml-auto flex gap-x-1.5 sm:gap-x-3">
         {PLACES.map((place) => (
-          <NavLink key={place.to} to={place.to} className={link} aria-keyshortcuts={place.key}>
+          <NavLink
+            key={place.to}
+            to={place.to}
+            // A phone's row has no room for it: there the way to the tank leads through the box.
+            className={(state) => `${link(state)} ${place.to === '/tank' ? 'hidden sm:flex' : 'flex'}`}
+            aria-keyshortcuts={place.key}
+          >
             {place.text}
           </NavLink>
         ))}

@@ -7,6 +7,8 @@ export type Picture = Schemas['PictureOut']
 export type Plan = Schemas['PlanOut']
 export type Choice = Schemas['ChoiceOut']
 export type Simulation = Schemas['SimulationOut']
+/** A presentation over time, by any method. */
+export type Run = Schemas['RunOut']
 export type Conditions = Schemas['ConditionsIn']
 export type Phrase = Schemas['PhraseOut']
 export type Preferences = Schemas['PreferencesOut']
@@ -14,6 +16,9 @@ export type Session = Schemas['SessionOut']
 export type Water = Schemas['WaterOut']
 export type Day = Schemas['DayOut']
 export type Band = Schemas['BandOut']
+
+/** Lands straight, line held tight through the count, from a place that does not move. */
+export const USUAL_HANDLING = { slack: 0, loose: false, tip_ms: 0 } as const
 
 /** Why the server said no: `fields` maps a field's name to its own message. */
 export class Refusal extends Error {

@@ -78,6 +78,17 @@ export function useSimulation(body: Schemas['SimulationIn'] | null) {
   })
 }
 
+export function useRun(body: Schemas['RunIn'] | null) {
+  return useQuery({
+    queryKey: ['run', body],
+    queryFn: ({ signal }) => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal })),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
 export function useDays() {
   return useQuery({
     queryKey: ['days'],

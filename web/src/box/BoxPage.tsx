@@ -1,6 +1,7 @@
 /** Box: lines with their real rates, leaders, flies and how they sink. */
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { useFlies, useLeaders, useLines, useTrade } from '../api/hooks'
 import { format } from '../format/units'
@@ -23,6 +24,11 @@ export function BoxPage() {
         <h1 className="plate text-3xl font-bold">Lines</h1>
         <p className="text-sm text-soft">
           A label is not a measurement: count a line down to a known bottom and put its real rate here.
+        </p>
+        <p className="text-sm">
+          <Link to="/tank" className="font-semibold underline underline-offset-4">
+            Try two rigs against each other in the tank
+          </Link>
         </p>
         <ul className="mt-2">
           {lines.data.items.map((line) => (
@@ -152,6 +158,7 @@ function NewLine() {
             number: Number(number),
             sink_rate_mps: kind?.label_sink_rate_mps ?? 0,
             calibrated: false,
+            stretches: [],
           },
         }),
       ),

@@ -1,5 +1,5 @@
 /** The Column: one drawing of the water, depth downward, that serves every step. */
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useId, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Picture, Simulation } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
@@ -8,6 +8,7 @@ import { layOut, type Geometry } from './geometry'
 import { readoutAt, Readout } from './Readout'
 import { SectionLane } from './SectionLane'
 import { TemperatureLane } from './TemperatureLane'
+import { useWidth } from './useWidth'
 
 export interface ColumnProps {
   picture: Picture
@@ -19,19 +20,6 @@ export interface ColumnProps {
   /** Depths [m] at which fish took, drawn as marks. */
   takes?: readonly { low_m: number; high_m: number }[]
   className?: string
-}
-
-function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
-  const ref = useRef<HTMLDivElement>(null)
-  const [width, setWidth] = useState(0)
-  useEffect(() => {
-    const element = ref.current
-    if (!element) return
-    const observer = new ResizeObserver(([entry]) => setWidth(Math.floor(entry?.contentRect.width ?? 0)))
-    observer.observe(element)
-    return () => observer.disconnect()
-  }, [])
-  return [ref, width]
 }
 
 export function Column({
@@ -46,7 +34,7 @@ export function Column({
   const [cursorM, setCursorM] = useState<number | null>(null)
   const units = useUnits()
   const id = useId()
-  const bottomM = picture.bottom_depth_m
+  const bottomM = picture.deepest_m
   const geometry = width > 0 ? layOut(width, heightPx, bottomM, simulation !== undefined) : null
 
   const clamp = (depthM: number) => Math.min(Math.max(depthM, 0), bottomM)
@@ -167,8 +155,8 @@ function ColumnTable({
   simulation?: Simulation | undefined
 }) {
   const units = useUnits()
-  const step = picture.bottom_depth_m > 6 ? 1 : 0.5
-  const depths = Array.from({ length: Math.floor(picture.bottom_depth_m / step) + 1 }, (_, i) => i * step)
+  const step = picture.deepest_m > 6 ? 1 : 0.5
+  const depths = Array.from({ length: Math.floor(picture.deepest_m / step) + 1 }, (_, i) => i * step)
   return (
     <div className="sr-only">
       <table id={id}>

@@ -26,7 +26,7 @@ export function FeedingLane({
     .x0(right)
     .x1((i) => right - (reach * (density[i] ?? 0)) / densest)
     .curve(curveMonotoneY)
-  const bars = simulation ? layerBars(simulation, picture.bottom_depth_m) : []
+  const bars = simulation ? layerBars(simulation, picture.deepest_m) : []
   const longest = Math.max(...bars.map((bar) => bar.seconds), 1)
   const narrow = lane.width < 100
   const band = picture.belief.main_band
@@ -134,11 +134,12 @@ function layerBars(
   bottomM: number,
 ): { top: number; bottom: number; seconds: number }[] {
   const size = bottomM > 12 ? 0.5 : 0.25
+  const layers = simulation.flies[0]?.layer_s ?? []
   const per = Math.round(size / simulation.layer_m)
   const bars = []
-  for (let i = 0; i < simulation.layer_s.length; i += per) {
+  for (let i = 0; i < layers.length; i += per) {
     const top = i * simulation.layer_m
-    const seconds = simulation.layer_s.slice(i, i + per).reduce((sum, s) => sum + s, 0)
+    const seconds = layers.slice(i, i + per).reduce((sum, s) => sum + s, 0)
     if (top < bottomM) bars.push({ top, bottom: Math.min(top + size, bottomM), seconds })
   }
   return bars

@@ -28,8 +28,9 @@ export function readoutAt(
     `feeding here: ${perHalfMetre} % per ${units.depth_unit === 'ft' ? '1.6 ft' : '0.5 m'}`,
   ]
   if (simulation) {
-    const layer = Math.min(Math.floor(depthM / simulation.layer_m), simulation.layer_s.length - 1)
-    const near = simulation.layer_s.slice(Math.max(0, layer - 2), layer + 3).reduce((sum, s) => sum + s, 0)
+    const layers = simulation.flies[0]?.layer_s ?? []
+    const layer = Math.min(Math.floor(depthM / simulation.layer_m), layers.length - 1)
+    const near = layers.slice(Math.max(0, layer - 2), layer + 3).reduce((sum, s) => sum + s, 0)
     facts.push(`fly here ${Math.round(near)} s a cast`)
   }
   const weakest = [...picture.belief.factors].sort((a, b) => at(a.share) - at(b.share))[0]

@@ -1,7 +1,7 @@
 /** Move through a cast: landing and count, retrieve, lift, hang. */
 import { useEffect, useRef, useState } from 'react'
 import { Slider } from 'radix-ui'
-import type { Simulation } from '../api/client'
+import type { Run } from '../api/client'
 import { seconds } from '../format/units'
 
 const PHASE_WORDS = { count: 'count', retrieve: 'retrieve', lift: 'lift', hang: 'hang' } as const
@@ -15,14 +15,14 @@ const PHASE_FILLS = {
 const PLAY_S = 8
 
 export interface ScrubberProps {
-  simulation: Simulation
+  run: Run
   timeS: number
   onTimeChange(timeS: number): void
 }
 
-export function Scrubber({ simulation, timeS, onTimeChange }: ScrubberProps) {
+export function Scrubber({ run, timeS, onTimeChange }: ScrubberProps) {
   const [playing, setPlaying] = useState(false)
-  const duration = simulation.time_s.at(-1) ?? 1
+  const duration = run.time_s.at(-1) ?? 1
   const latest = useRef({ timeS, duration, onTimeChange })
   useEffect(() => {
     latest.current = { timeS, duration, onTimeChange }
@@ -41,7 +41,7 @@ export function Scrubber({ simulation, timeS, onTimeChange }: ScrubberProps) {
     return () => cancelAnimationFrame(frame)
   }, [playing])
 
-  const spans = phaseSpans(simulation)
+  const spans = phaseSpans(run)
   const phase = spans.find((span) => timeS <= span.end) ?? spans.at(-1)
   return (
     <div className="flex items-center gap-3">
@@ -99,10 +99,10 @@ interface Span {
   end: number
 }
 
-function phaseSpans(simulation: Simulation): Span[] {
+function phaseSpans(run: Run): Span[] {
   const spans: Span[] = []
-  simulation.phase.forEach((phase, i) => {
-    const time = simulation.time_s[i] ?? 0
+  run.phase.forEach((phase, i) => {
+    const time = run.time_s[i] ?? 0
     const last = spans.at(-1)
     if (last?.phase === phase) last.end = time
     else {

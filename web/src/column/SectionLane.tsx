@@ -1,11 +1,12 @@
 /** The section of water in front of the angler: light, bottom, and the line, leader and fly in it. */
 import { scaleLinear } from 'd3-scale'
-import { area, curveMonotoneX, line } from 'd3-shape'
 import { useId } from 'react'
 import type { Picture, Simulation } from '../api/client'
-import { format, range } from '../format/units'
-import { useUnits } from '../state/person'
+import { Bottom } from './Bottom'
 import { interpolate, type Geometry } from './geometry'
+import { reachOf, RigDrawing } from './RigDrawing'
+
+const USUAL_CAST_M = 18
 
 interface SectionLaneProps {
   geometry: Geometry
@@ -19,7 +20,11 @@ export function SectionLane({ geometry, picture, simulation, timeS, takes }: Sec
   const id = useId()
   const { y, section: lane, bottom, height } = geometry
   const { depth_m } = picture.profile
-  const deepest = picture.bottom_depth_m
+  const deepest = picture.deepest_m
+  const reach = simulation ? reachOf([simulation]) : [-0.4, USUAL_CAST_M]
+  const x = scaleLinear()
+    .domain(reach)
+    .range([lane.left + 14, lane.left + lane.width - 14])
   return (
     <g>
       <defs>
@@ -38,23 +43,19 @@ export function SectionLane({ geometry, picture, simulation, timeS, takes }: Sec
             )
           })}
         </linearGradient>
-        <pattern id={`${id}-bed`} width={9} height={9} patternUnits="userSpaceOnUse">
-          <path d="M0 9L9 0" stroke="var(--bed-line)" strokeWidth={1} />
-        </pattern>
         <clipPath id={`${id}-clip`}>
           <rect x={lane.left} y={geometry.top - 30} width={lane.width} height={bottom - geometry.top + 32} />
         </clipPath>
       </defs>
       <rect x={lane.left} y={y(0)} width={lane.width} height={bottom - y(0)} fill={`url(#${id}-light)`} />
-      <rect x={lane.left} y={bottom} width={lane.width} height={height - bottom} fill="var(--bed)" />
-      <rect x={lane.left} y={bottom} width={lane.width} height={height - bottom} fill={`url(#${id}-bed)`} />
-      <line
-        x1={lane.left}
-        x2={lane.left + lane.width}
-        y1={bottom}
-        y2={bottom}
-        stroke="var(--bed-line)"
-        strokeWidth={2.5}
+      <Bottom
+        corners={simulation?.bottom ?? levelOrSloping(picture)}
+        weedM={picture.weed_m}
+        x={x}
+        y={y}
+        left={lane.left}
+        right={lane.left + lane.width}
+        floor={height}
       />
       {picture.belief.bands.map((band) => (
         <g
@@ -78,10 +79,26 @@ export function SectionLane({ geometry, picture, simulation, timeS, takes }: Sec
         />
       ))}
       <g clipPath={`url(#${id}-clip)`}>
-        {simulation && <Rig geometry={geometry} simulation={simulation} timeS={timeS} bottomM={deepest} />}
+        {simulation && (
+          <RigDrawing
+            run={simulation}
+            timeS={timeS}
+            x={x}
+            y={y}
+            edges={[lane.left, lane.left + lane.width]}
+          />
+        )}
       </g>
     </g>
   )
+}
+
+/** Without a cast to say how far it reaches, the bottom slopes over a usual one. */
+function levelOrSloping(picture: Picture) {
+  return [
+    { distance_m: 0.2 * USUAL_CAST_M, depth_m: picture.bottom_depth_m },
+    { distance_m: USUAL_CAST_M, depth_m: picture.far_bottom_depth_m ?? picture.bottom_depth_m },
+  ]
 }
 
 /** A take: an open ring with a bar as long as its depth is unsure. */
@@ -92,123 +109,4 @@ function TakeMark({ x, y1, y2 }: { x: number; y1: number; y2: number }) {
       <circle cx={x} cy={(y1 + y2) / 2} r={4.5} fill="var(--fish)" />
     </g>
   )
-}
-
-function Rig({
-  geometry,
-  simulation,
-  timeS,
-  bottomM,
-}: {
-  geometry: Geometry
-  simulation: Simulation
-  timeS: number
-  bottomM: number
-}) {
-  const units = useUnits()
-  const { y, section: lane } = geometry
-  const farthest = Math.max(...(simulation.thread_distance_m[0] ?? []), 5)
-  const x = scaleLinear()
-    .domain([-0.4, farthest * 1.04])
-    .range([lane.left + 14, lane.left + lane.width - 14])
-  const fly = simulation.flies[0]
-  const frame = frameAt(simulation, timeS)
-  if (!fly) return null
-  const points = fly.depth_m.map((depth, i) => ({
-    x: x(fly.distance_m[i] ?? 0),
-    depth,
-    slow: simulation.slow_depth_m[i] ?? depth,
-    fast: simulation.fast_depth_m[i] ?? depth,
-    phase: simulation.phase[i] ?? 'count',
-  }))
-  const water = points.filter((p) => p.phase !== 'hang')
-  const soft = area<(typeof points)[number]>()
-    .x((p) => p.x)
-    .y0((p) => y(Math.min(p.slow, p.fast, p.depth)))
-    .y1((p) => y(Math.max(p.slow, p.fast, p.depth)))
-  const path = line<(typeof points)[number]>()
-    .x((p) => p.x)
-    .y((p) => y(p.depth))
-  const thread = line<[number, number]>()
-    .x(([distance]) => x(distance))
-    .y(([, depth]) => y(depth))
-    .curve(curveMonotoneX)
-  const nowDepth = interpolate(simulation.time_s, fly.depth_m, timeS)
-  const nowX = x(interpolate(simulation.time_s, fly.distance_m, timeS))
-  const tipX = x(0)
-  const spread = Math.abs(
-    interpolate(simulation.time_s, simulation.fast_depth_m, timeS) -
-      interpolate(simulation.time_s, simulation.slow_depth_m, timeS),
-  )
-  const label = `${format('depth', nowDepth, units)}${spread > 0.1 ? ` ± ${format('depth', spread / 2, units)}` : ''}`
-  const labelLeft = nowX > lane.left + lane.width * 0.62
-  return (
-    <g>
-      <path d={soft(water) ?? ''} fill="var(--line-in-water)" fillOpacity={0.16} />
-      <path
-        d={path(water) ?? ''}
-        fill="none"
-        stroke="var(--line-in-water)"
-        strokeWidth={1.6}
-        strokeDasharray="1.5 4.5"
-        strokeLinecap="round"
-      />
-      <path
-        d={`M${tipX - 46} ${y(0) - 26}L${tipX} ${y(0) - 2}`}
-        stroke="var(--ink)"
-        strokeWidth={3}
-        strokeLinecap="round"
-      />
-      <path
-        d={thread(frame) ?? ''}
-        fill="none"
-        stroke="var(--hot)"
-        strokeWidth={2.6}
-        strokeLinejoin="round"
-      />
-      <circle cx={nowX} cy={y(nowDepth)} r={6.5} fill="var(--hot)" stroke="var(--sheet)" strokeWidth={2} />
-      <text
-        x={nowX + (labelLeft ? -14 : 14)}
-        y={Math.min(Math.max(y(nowDepth) + 5, geometry.top + 18), y(bottomM) - 6)}
-        textAnchor={labelLeft ? 'end' : 'start'}
-        fontSize={17}
-        fontWeight={700}
-        fill="var(--ink)"
-        stroke="var(--water-light)"
-        strokeWidth={5}
-        paintOrder="stroke"
-        strokeLinejoin="round"
-      >
-        fly {label}
-      </text>
-      <text
-        x={lane.left + lane.width - 8}
-        y={geometry.height - 10}
-        textAnchor="end"
-        className="plate"
-        fontSize={12}
-        fontWeight={600}
-        fill="#f6f1e8"
-      >
-        {range('depth', 0, farthest, units)} from the rod
-      </text>
-    </g>
-  )
-}
-
-/** The thread at a time, as [distance, depth] points: the two nearest frames, blended. */
-function frameAt(simulation: Simulation, timeS: number): [number, number][] {
-  const times = simulation.time_s
-  let later = times.findIndex((t) => t >= timeS)
-  if (later < 0) later = times.length - 1
-  const earlier = Math.max(later - 1, 0)
-  const [t0, t1] = [times[earlier] ?? 0, times[later] ?? 1]
-  const share = t1 > t0 ? Math.min(Math.max((timeS - t0) / (t1 - t0), 0), 1) : 1
-  const blend = (frames: number[][]) =>
-    (frames[later] ?? []).map((value, k) => {
-      const before = frames[earlier]?.[k] ?? value
-      return before + (value - before) * share
-    })
-  const depths = blend(simulation.thread_depth_m)
-  return blend(simulation.thread_distance_m).map((distance, k) => [distance, depths[k] ?? 0])
 }

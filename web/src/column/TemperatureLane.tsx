@@ -86,7 +86,7 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
         strokeDasharray="3 4"
       />
       {picture.readings
-        .filter((r) => r.depth_m <= picture.bottom_depth_m)
+        .filter((r) => r.depth_m <= picture.deepest_m)
         .map((r) => (
           <circle
             key={r.depth_m}
@@ -102,8 +102,8 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       {deepReading && (
         <Value
           x={Math.min(x(water_c.at(-1) ?? 0), lane.left + lane.width - 26)}
-          y={y(picture.bottom_depth_m) + 18}
-          text={`${measured < picture.bottom_depth_m - 0.5 ? '≈' : ''}${toShown('temperature', water_c.at(-1) ?? 0, units).toFixed(0)}`}
+          y={y(picture.deepest_m) + 18}
+          text={`${measured < picture.deepest_m - 0.5 ? '≈' : ''}${toShown('temperature', water_c.at(-1) ?? 0, units).toFixed(0)}`}
         />
       )}
       {wide && picture.comfort_bands[0] && (

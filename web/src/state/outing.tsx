@@ -21,9 +21,14 @@ export interface Outing {
   cloudFraction: number
   secchiM: number
   bottomM: number
+  /** Under the end of the cast, where it differs. */
+  farBottomM: number | null
+  weedM: number
   species: string
   leaderId: number | null
   flyId: number | null
+  /** Flies above the point, lowest first. */
+  droppers: { flyId: number; aboveM: number }[]
   castM: number
   longLeaderOk: boolean
   chosen: Chosen | null
@@ -39,6 +44,8 @@ export function conditionsOf(outing: Outing): Conditions {
     cloud_fraction: outing.cloudFraction,
     secchi_m: outing.secchiM,
     bottom_depth_m: outing.bottomM,
+    far_bottom_depth_m: outing.farBottomM,
+    weed_m: outing.weedM,
     species: outing.species,
   }
 }
@@ -60,9 +67,12 @@ export function freshOuting(water: Water, atLocal = clockNow()): Outing {
     cloudFraction: 0.3,
     secchiM: water.usual_secchi_m,
     bottomM: water.usual_bottom_depth_m,
+    farBottomM: null,
+    weedM: 0,
     species: water.species,
     leaderId: null,
     flyId: null,
+    droppers: [],
     castM: 18,
     longLeaderOk: false,
     chosen: null,
@@ -81,6 +91,8 @@ export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
     cloudFraction: day.cloud_fraction,
     secchiM: day.secchi_m,
     bottomM: day.bottom_depth_m,
+    farBottomM: day.far_bottom_depth_m,
+    weedM: day.weed_m,
     species: day.species,
   }
 }
@@ -95,7 +107,9 @@ const Context = createContext<OutingState | null>(null)
 
 function stored(key: string): Outing | null {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null') as Outing | null
+    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
+    // What an earlier version kept lacks the newer parts.
+    return kept && ({ farBottomM: null, weedM: 0, droppers: [], ...kept } as Outing)
   } catch {
     return null
   }

@@ -64,6 +64,8 @@ function OneDay({ day, fished, entries }: OneDayProps) {
     cloud_fraction: day.cloud_fraction,
     secchi_m: day.secchi_m,
     bottom_depth_m: day.bottom_depth_m,
+    far_bottom_depth_m: day.far_bottom_depth_m,
+    weed_m: day.weed_m,
     species: day.species,
   })
   const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()

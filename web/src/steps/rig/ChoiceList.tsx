@@ -51,7 +51,7 @@ export function ChoiceList({ plan, chosen, onChoose }: ChoiceListProps) {
 }
 
 function WorksAt({ choice, plan }: { choice: Choice; plan: Plan }) {
-  const bottom = plan.picture.bottom_depth_m
+  const bottom = plan.picture.deepest_m
   const y = (depthM: number) => 1 + (27 * Math.min(depthM, bottom)) / bottom
   return (
     <svg width="26" height="29" aria-hidden="true">

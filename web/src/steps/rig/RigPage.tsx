@@ -1,7 +1,7 @@
 /** Rig: the best presentation of each line, side by side, and what happens when count or retrieve change. */
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Refusal, type Choice, type Schemas } from '../../api/client'
+import { Refusal, USUAL_HANDLING, type Choice, type Schemas } from '../../api/client'
 import { useFlies, useLeaders, usePicture, usePlan, useSimulation, useTrade } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
@@ -10,13 +10,14 @@ import { conditionsOf, useOuting, type Chosen, type Outing } from '../../state/o
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
+import { ChoiceField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
-import { Segments } from '../../ui/Segments'
 import { useSettled } from '../../ui/useSettled'
 import { NoOuting } from '../NoOuting'
 import { startFishing } from '../fish/outbox'
 import { ChoiceList } from './ChoiceList'
-import { TackleBar } from './TackleBar'
+import { FliesNow } from './FliesNow'
+import { TackleBar, type TeamFly } from './TackleBar'
 
 const WHAT_IF_MS = 40
 
@@ -32,16 +33,21 @@ export function RigPage() {
   if (!leaders.data || !flies.data) return <Waiting what="Opening the box…" />
   if (!leader || !fly)
     return <Trouble error={new Refusal(422, 'empty_box', 'Your box needs a leader and a fly.', {})} />
-  return <Rigging outing={outing} leader={leader} fly={fly} />
+  const above = outing.droppers.flatMap(({ flyId, aboveM }) => {
+    const found = flies.data.items.find((f) => f.id === flyId)
+    return found ? [{ fly: found, above_point_m: aboveM }] : []
+  })
+  return <Rigging outing={outing} leader={leader} team={[{ fly, above_point_m: 0 }, ...above]} />
 }
 
 interface RiggingProps {
   outing: Outing
   leader: Schemas['LeaderOut']
-  fly: Schemas['FlyOut']
+  /** Point fly first. */
+  team: TeamFly[]
 }
 
-function Rigging({ outing, leader, fly }: RiggingProps) {
+function Rigging({ outing, leader, team }: RiggingProps) {
   const { change } = useOuting()
   const units = useUnits()
   const navigate = useNavigate()
@@ -49,7 +55,7 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
   const conditions = useMemo(() => conditionsOf(outing), [outing])
-  const flies = useMemo(() => [{ fly, above_point_m: 0 }], [fly])
+  const flies = team.map(({ fly, above_point_m }) => ({ fly, above_point_m, dropper_m: 0 }))
   const tied = { leader, flies, cast_m: outing.castM, long_leader_ok: outing.longLeaderOk }
   const plan = usePlan({ conditions, ...tied })
   const picture = usePicture(conditions)
@@ -65,6 +71,7 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
         count_s: settled.countS,
         retrieve_key: settled.retrieveKey,
         retrieve_mps: settled.retrieveMps,
+        ...USUAL_HANDLING,
       },
       long_leader_ok: outing.longLeaderOk,
     },
@@ -103,7 +110,7 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
             <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={452} />
             {shown && (
               <div className="mt-1">
-                <Scrubber simulation={shown} timeS={moment} onTimeChange={setTimeS} />
+                <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />
               </div>
             )}
             {chosen && trade.data && (
@@ -129,7 +136,7 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
                   said={format('lineSpeed', chosen.retrieveMps, units)}
                   onValueChange={(retrieveMps) => choose({ retrieveMps })}
                 />
-                <Segments
+                <ChoiceField
                   label="Retrieve"
                   value={chosen.retrieveKey}
                   options={trade.data.retrieves.map((r) => ({ value: r.key, text: r.name }))}
@@ -137,6 +144,35 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
                     const retrieve = trade.data.retrieves.find((r) => r.key === key)
                     if (retrieve) choose({ retrieveKey: key, retrieveMps: retrieve.mean_mps })
                   }}
+                />
+                <Dial
+                  label="Line and leader out"
+                  value={outing.castM}
+                  least={Math.ceil(2 * (leader.length_m + 0.5)) / 2}
+                  most={30}
+                  step={0.5}
+                  said={format('depth', outing.castM, units)}
+                  onValueChange={(castM) => change({ castM })}
+                />
+                <Dial
+                  label="Bottom at the far end"
+                  value={outing.farBottomM ?? outing.bottomM}
+                  least={0.5}
+                  most={Math.max(15, Math.ceil(outing.bottomM))}
+                  step={0.1}
+                  said={format('depth', outing.farBottomM ?? outing.bottomM, units)}
+                  onValueChange={(farBottomM) =>
+                    change({ farBottomM: Math.abs(farBottomM - outing.bottomM) < 0.05 ? null : farBottomM })
+                  }
+                />
+                <Dial
+                  label="Weed on the bottom"
+                  value={outing.weedM}
+                  least={0}
+                  most={3}
+                  step={0.1}
+                  said={outing.weedM === 0 ? 'none' : `${format('depth', outing.weedM, units)} high`}
+                  onValueChange={(weedM) => change({ weedM })}
                 />
               </div>
             )}
@@ -189,7 +225,8 @@ function Rigging({ outing, leader, fly }: RiggingProps) {
               {choice.retrieve_name}, {format('lineSpeed', choice.retrieve_mps, units)}:{' '}
               {choice.retrieve_rhythm}.
             </p>
-            <TackleBar leader={leader} fly={fly} />
+            <TackleBar leader={leader} team={team} />
+            {shown && shown.flies.length > 1 && <FliesNow run={shown} timeS={moment} />}
             <ul className="mt-1.5 space-y-0.5 text-[0.9375rem]">
               {choice.reasons.map((reason, i) => (
                 <li key={i} className="flex gap-2">

@@ -1,0 +1,45 @@
+/** How deep each fly of a team is at the moment drawn, and where it works. */
+import type { Run } from '../../api/client'
+import { interpolate } from '../../column/geometry'
+import { format, range } from '../../format/units'
+import { useUnits } from '../../state/person'
+
+export interface FliesNowProps {
+  run: Run
+  timeS: number
+}
+
+export function FliesNow({ run, timeS }: FliesNowProps) {
+  const units = useUnits()
+  return (
+    <table className="mt-1 w-full text-left text-sm">
+      <thead className="eyebrow">
+        <tr>
+          <th className="font-semibold">Fly</th>
+          <th className="text-right font-semibold">now</th>
+          <th className="text-right font-semibold">works at</th>
+        </tr>
+      </thead>
+      <tbody>
+        {[...run.flies].reverse().map((fly, i) => {
+          const spread = interpolate(run.time_s, fly.spread_m, timeS)
+          return (
+            <tr key={i} className="border-t border-rule">
+              <th scope="row" className="w-full max-w-0 truncate py-0.5 pr-2 font-normal">
+                {fly.name}
+                {i === run.flies.length - 1 && ' (point)'}
+              </th>
+              <td className="text-right font-semibold whitespace-nowrap">
+                {format('depth', interpolate(run.time_s, fly.depth_m, timeS), units)}
+                {spread > 0.05 && ` ± ${format('depth', spread, units)}`}
+              </td>
+              <td className="pl-2 text-right whitespace-nowrap">
+                {range('depth', fly.low_m, fly.high_m, units)}
+              </td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}

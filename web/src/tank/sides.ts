@@ -1,0 +1,93 @@
+/** What is chosen for one side of the tank, and the question it becomes. */
+import { USUAL_HANDLING, type Schemas } from '../api/client'
+import type { Box } from './TankPage'
+
+export interface Side {
+  method: 'cast' | 'indicator'
+  lineId: number
+  leaderId: number
+  flyId: number
+  /** A fly above the point, or none. */
+  upperFlyId: number | null
+  castM: number
+  countS: number
+  retrieveKey: string
+  setDepthM: number
+}
+
+/** What both sides share. */
+export interface Shared {
+  bottomM: number
+  waterC: number
+  windMs: number
+}
+
+const UPPER_M = 1.5
+const DRIFT_S = 180
+
+/** Two sides that show something at once: the same cast on a middling and on a fast line. */
+export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
+  const line = (key: string) => (lines.find((l) => l.class_key === key) ?? lines[0])?.id ?? 0
+  const side: Side = {
+    method: 'cast',
+    lineId: line('fast-intermediate'),
+    leaderId: leaders[0]?.id ?? 0,
+    flyId: flies[0]?.id ?? 0,
+    upperFlyId: null,
+    castM: 18,
+    countS: 20,
+    retrieveKey: 'strip-pause',
+    setDepthM: 3,
+  }
+  return [side, { ...side, lineId: line('type-5') }]
+}
+
+/** The longest set depth the leader allows [m]. */
+export function deepestSet(leader: Schemas['LeaderOut'] | undefined): number {
+  return Math.floor((leader?.length_m ?? 3) * 10) / 10
+}
+
+/** The run to ask for, or null where the box lacks a part. */
+export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['RunIn'] | null {
+  const line = box.lines.find((l) => l.id === side.lineId)
+  const leader = box.leaders.find((l) => l.id === side.leaderId)
+  const point = box.flies.find((f) => f.id === side.flyId)
+  const upper = box.flies.find((f) => f.id === side.upperFlyId)
+  if (!line || !leader || !point) return null
+  const setDepthM = Math.min(side.setDepthM, deepestSet(leader))
+  const room = side.method === 'indicator' ? setDepthM : leader.length_m
+  const flies = [
+    { fly: point, above_point_m: 0, dropper_m: 0 },
+    ...(upper ? [{ fly: upper, above_point_m: Math.min(UPPER_M, room / 2), dropper_m: 0 }] : []),
+  ]
+  const water = {
+    water_c: shared.waterC,
+    bottom: [{ distance_m: 0, depth_m: shared.bottomM }],
+    weed_m: 0,
+  }
+  if (side.method === 'indicator') {
+    return {
+      ...water,
+      drift: {
+        leader,
+        flies,
+        set_depth_m: setDepthM,
+        indicator: { kind: 'fixed', diameter_m: 0.019 },
+        for_s: DRIFT_S,
+        wind_speed_ms: shared.windMs,
+        distance_m: 10,
+        slack_m: 1,
+      },
+    }
+  }
+  return {
+    ...water,
+    cast: {
+      rig: { line, leader, flies },
+      cast_m: Math.max(side.castM, leader.length_m + 0.5),
+      count_s: side.countS,
+      retrieve_key: side.retrieveKey,
+      ...USUAL_HANDLING,
+    },
+  }
+}
