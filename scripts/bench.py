@@ -134,13 +134,19 @@ def simulator_figures() -> list[Figure]:
 
 def first_answer() -> Figure:
     """Time a new process from its start to its first simulated cast, with the compiled code cached."""
-    script = (
-        # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
-        "import sys; sys.path.insert(0, '.'); sys.modules['scipy'] = None; from tests.rigs import *;"
-        "from stillthread.sinking.cast import *;"
-        "from stillthread.sinking.retrieves import RETRIEVES;"
-        "simulate(rig('type-3'), Cast(15.0, 20.0, RETRIEVES['strip-pause']), DEEP_WATER)"
-    )
+    # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
+    script = """import sys
+sys.path.insert(0, ".")
+sys.modules["scipy"] = None
+from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.tackle.flies import Fly
+from stillthread.tackle.leaders import Leader, LeaderSection
+from stillthread.tackle.lines import line_of_class
+from stillthread.tackle.rig import PlacedFly, Rig
+rig = Rig(line_of_class("type-3"), Leader("12 ft", (LeaderSection(3.7, 0.0002),)), (PlacedFly(Fly("nymph", 12)),))
+simulate(rig, Cast(15.0, 20.0, RETRIEVES["strip-pause"]), level_water(10.0, 9.0))
+"""
     durations = times_ms(lambda: subprocess.run([sys.executable, "-c", script], cwd=ROOT / "core", check=True), 5)
     return Figure("a new process to its first simulated cast", f"median {statistics.median(durations):.0f} ms", "1500 ms")
 

@@ -61,6 +61,8 @@ export function usePlan(body: Schemas['PlanIn'] | null) {
     queryKey: ['plan', body],
     queryFn: ({ signal }) => answer(client.POST('/api/plans', { body: body as Schemas['PlanIn'], signal })),
     enabled: body !== null,
+    // The last ranking stands, marked as such, until the new one is there: nothing vanishes under a moving dial.
+    placeholderData: keepPreviousData,
     staleTime: LONG_MS,
     retry: false,
   })

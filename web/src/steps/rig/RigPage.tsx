@@ -254,7 +254,10 @@ function Rigging({ outing, leader, team }: RiggingProps) {
         )}
       </div>
       {plan.data && !refusal && (
-        <div className="order-3 min-w-0 lg:order-none">
+        <div
+          className={`order-3 min-w-0 lg:order-none ${plan.isPlaceholderData ? 'opacity-60' : ''}`}
+          aria-busy={plan.isPlaceholderData}
+        >
           <ChoiceList
             plan={plan.data}
             chosen={chosen}

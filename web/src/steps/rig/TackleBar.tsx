@@ -68,9 +68,9 @@ export function TackleBar({ leader, team }: { leader: Schemas['LeaderOut']; team
       )}
       {above.map((one, i) => (
         <div key={i} className="col-span-2 flex items-end gap-2">
-          <label className="min-w-0 grow">
-            <span className="sr-only">Dropper {i + 1}</span>
+          <span className="min-w-0 grow">
             <select
+              aria-label={`Dropper ${i + 1}`}
               className={SELECT}
               value={one.fly.id}
               onChange={(event) =>
@@ -83,7 +83,7 @@ export function TackleBar({ leader, team }: { leader: Schemas['LeaderOut']; team
             >
               {options}
             </select>
-          </label>
+          </span>
           <span className="shrink-0 pb-1.5 text-sm text-soft">
             {format('depth', one.above_point_m, units)} above the point
           </span>
