@@ -15,10 +15,24 @@ class ReadingIn(Schema):
     water_c: Annotated[float, Field(ge=-1, le=40)]
 
 
+class SampleItemIn(Schema):
+    food_key: Annotated[str, Field(max_length=24)]
+    count: Annotated[int, Field(ge=1, le=500)]
+    size_mm: Annotated[float | None, Field(ge=0.5, le=150)] = None
+
+
+class SampleIn(Schema):
+    """What a throat sample held, and how long ago it was taken."""
+
+    items: Annotated[list[SampleItemIn], Field(min_length=1, max_length=16)]
+    age_h: Annotated[float, Field(ge=0, le=72)] = 0.0
+
+
 class ConditionsIn(Schema):
     """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
 
     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
+    `signs` are keys of the food signs that were seen.
     """
 
     water_id: int
@@ -32,6 +46,8 @@ class ConditionsIn(Schema):
     species: Annotated[str | None, Field(max_length=20)] = None
     far_bottom_depth_m: Annotated[float | None, Field(ge=0.3, le=100)] = None
     weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
+    signs: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
+    sample: SampleIn | None = None
 
 
 class PhraseOut(Schema):
@@ -84,6 +100,34 @@ class CautionOut(Schema):
     words: PhraseOut
 
 
+class RangeOut(Schema):
+    low: float
+    high: float
+
+
+class FoodOut(Schema):
+    """A food with its probability; sizes and speeds are ranges."""
+
+    key: str
+    name: str
+    layer: Literal["bottom", "rising", "film", "weed", "margin", "light", "upper"]
+    where: str
+    probability: float
+    size_mm: RangeOut
+    hooks: RangeOut
+    speed_mps: RangeOut
+    colours: list[str]
+    reasons: list[PhraseOut]
+
+
+class SignOut(Schema):
+    """Something that can be seen and tells of food; `asks` says how to look for it."""
+
+    key: str
+    name: str
+    asks: str
+
+
 class PictureOut(Schema):
     """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead; oxygen is a ceiling."""
 
@@ -107,6 +151,8 @@ class PictureOut(Schema):
     measured_share: float
     wanted_reading_m: float | None
     cautions: list[CautionOut]
+    foods: list[FoodOut]
+    look_for: SignOut | None
 
 
 class PlacedFlyIn(Schema):
@@ -314,10 +360,17 @@ class SpeciesOut(Schema):
     limit_c: float
 
 
+class FoodNameOut(Schema):
+    key: str
+    name: str
+
+
 class TradeOut(Schema):
-    """The tables behind the forms: retrieves, line classes, species, the counts of the ladder."""
+    """The tables behind the forms: retrieves, line classes, species, the counts of the ladder, food and its signs."""
 
     retrieves: list[RetrieveOut]
     line_classes: list[LineClassOut]
     species: list[SpeciesOut]
     counts_s: list[float]
+    signs: list[SignOut]
+    foods: list[FoodNameOut]

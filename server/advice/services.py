@@ -12,11 +12,15 @@ import numpy.typing as npt
 from django.utils import timezone
 
 from accounts.models import User
-from advice.schemas import ConditionsIn, DriftIn, PlacedFlyIn, PlanIn, PresentationIn, RigIn, RunIn, SimulationIn
+from advice.schemas import ConditionsIn, DriftIn, PlacedFlyIn, PlanIn, PresentationIn, RigIn, RunIn, SampleIn, SimulationIn
 from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
+from stillthread.depth.factors import LAYER_WORDS
 from stillthread.depth.picture import Conditions, WaterPicture, check_time, read_water
 from stillthread.errors import BadInput
+from stillthread.food.catalogue import FOODS
+from stillthread.food.inference import FoodChance, Sample, SampleItem
+from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
 from stillthread.plan.rank import COUNTS_S, Choice, Presentation, check_leader_fits, judge, rank_presentations, water_for
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, level_water, simulate
@@ -68,7 +72,13 @@ def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = 
         species=species_named(payload.species or water.species),
         far_bottom_depth_m=payload.far_bottom_depth_m,
         weed_m=payload.weed_m,
+        signs=tuple(payload.signs),
+        sample=_sample(payload.sample) if payload.sample else None,
     )
+
+
+def _sample(payload: SampleIn) -> Sample:
+    return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm) for i in payload.items), payload.age_h)
 
 
 def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
@@ -222,8 +232,25 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         },
         "measured_share": round(picture.measured_share, 3),
         "wanted_reading_m": picture.wanted_reading_m,
+        "foods": [show_food(chance) for chance in picture.foods.chances],
+        "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,
         "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],
     }
+
+
+def show_food(chance: FoodChance) -> dict[str, Any]:
+    ranges = {name: getattr(chance.food, name) for name in ("size_mm", "hooks", "speed_mps")}
+    return {
+        **{name: getattr(chance.food, name) for name in ("key", "name", "layer", "colours")},
+        **{name: {"low": low, "high": high} for name, (low, high) in ranges.items()},
+        "where": LAYER_WORDS[chance.food.layer],
+        "probability": round(chance.probability, 4),
+        "reasons": [show_phrase(reason) for reason in chance.reasons],
+    }
+
+
+def show_sign(sign: Sign) -> dict[str, str]:
+    return {"key": sign.key, "name": sign.name, "asks": sign.asks}
 
 
 def show_line(line: lines.Line) -> dict[str, Any]:
@@ -327,4 +354,6 @@ def trade_tables() -> dict[str, Any]:
             for s in SPECIES.values()
         ],
         "counts_s": list(COUNTS_S),
+        "signs": [show_sign(sign) for sign in SIGNS.values()],
+        "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
     }

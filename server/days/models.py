@@ -27,6 +27,8 @@ class Day(models.Model):
     bottom_depth_m = models.FloatField()
     far_bottom_depth_m = models.FloatField(null=True, blank=True)
     weed_m = models.FloatField(default=0.0)
+    signs = models.JSONField(default=list, blank=True)
+    sample = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["-at", "id"]

@@ -9,7 +9,7 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
-from advice.schemas import ConditionsIn, PresentationIn, ReadingIn
+from advice.schemas import ConditionsIn, PresentationIn, ReadingIn, SampleIn
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -36,6 +36,8 @@ class DayOut(Schema):
     far_bottom_depth_m: float | None
     weed_m: float
     readings: list[ReadingIn]
+    signs: list[str]
+    sample: SampleIn | None
     counts: dict[str, int]
     take_depths: list[DepthOut]
     longest_m: float | None

@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from accounts.models import User
-from advice.schemas import ConditionsIn, ReadingIn
+from advice.schemas import ConditionsIn, ReadingIn, SampleIn
 from advice.services import conditions_of, frames_of, presentation_of
 from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
@@ -70,6 +70,8 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
         at=conditions.at,
         utc_offset_min=int(offset.total_seconds() // 60),
         species=conditions.species.key,
+        signs=payload.signs,
+        sample=payload.sample.dict() if payload.sample else None,
         **{name: getattr(payload, name) for name in _PLAIN_CONDITIONS},
     )
     DayReading.objects.bulk_create(DayReading(day_id=day_id, depth_m=r.depth_m, water_c=r.water_c) for r in payload.readings)
@@ -89,6 +91,8 @@ def stored_conditions(day: Day) -> ConditionsIn:
         at_local=day.at,
         readings=[ReadingIn(depth_m=r.depth_m, water_c=r.water_c) for r in day.readings.all()],
         species=day.species,
+        signs=day.signs,
+        sample=SampleIn(**day.sample) if day.sample else None,
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
     )
 
@@ -206,6 +210,8 @@ def show_day(day: Day) -> dict[str, Any]:
         "species": day.species,
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
         "readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in day.readings.all()],
+        "signs": day.signs,
+        "sample": day.sample,
         "counts": counts,
         "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in entries if e.kind in FISH_KINDS],
         "longest_m": max(lengths, default=None),

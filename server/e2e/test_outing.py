@@ -68,6 +68,27 @@ class OutingTests(AnglerTestCase):
         self.assertLess(number(page.get_by_text(re.compile(r"^guess \d+ %")).text_content()), guess)
         self.assert_no_faults()
 
+    def test_signs_and_a_sample_change_what_they_are_likely_on(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        food = page.get_by_role("region", name="Likely food")
+        page.get_by_role("radio", name="Signs").click()
+        page.get_by_role("button", name="Quiet sips").click()
+        page.get_by_role("button", name="Empty shucks drifting").click()
+        expect(food.get_by_role("listitem").first).to_contain_text("Midge pupa")
+        expect(food.get_by_text("Seen: quiet sips.").first).to_be_visible()
+        page.get_by_role("button", name="Nothing shows").click()
+        expect(page.get_by_role("button", name="Quiet sips")).to_have_attribute("aria-pressed", "false")
+        page.get_by_role("radio", name="Sample").click()
+        page.get_by_label("Add what the sample held").select_option(label="Leech")
+        page.get_by_label("How many: Leech").fill("4")
+        expect(food.get_by_role("listitem").first).to_contain_text("Leech")
+        expect(food.get_by_text("4 in the sample.")).to_be_visible()
+        page.reload()
+        expect(food.get_by_role("listitem").first).to_contain_text("Leech")
+        self.assert_no_faults()
+
     def test_bad_readings_are_answered_at_the_field_and_the_last_good_picture_stays(self) -> None:
         page = self.open()
         self.sign_in(page)
@@ -229,10 +250,9 @@ class OutingTests(AnglerTestCase):
     def test_keys_reach_every_step_and_fish_a_cast(self) -> None:
         page = self.open()
         self.start_fishing(page)
-        for key in ("c", "k", "n"):
+        for key, seen in (("c", "1 cast · 0 knocks"), ("k", "1 cast · 1 knock ·"), ("n", "Undo nothing")):
             page.keyboard.press(key)
-            page.wait_for_timeout(150)
-        expect(page.get_by_text("1 cast · 1 knock")).to_be_visible()
+            expect(page.get_by_text(seen)).to_be_visible()
         page.keyboard.press("u")
         expect(page.get_by_role("button", name="Undo knock")).to_be_visible()
         page.keyboard.press("?")

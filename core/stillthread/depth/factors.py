@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from types import MappingProxyType
 
 import numpy as np
 
 from stillthread.errors import FloatArray
+from stillthread.food.inference import FoodPicture, mean_layer
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species, depth_bands, feeding_share
@@ -19,6 +21,8 @@ BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a tro
 RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
 LIT_SECCHI = Sourced(2.5, "1", "common-practice", "weed grows down to about two and a half Secchi depths")
 LATE_DEFICIT = Sourced(0.6, "1", "ours", "most that unmeasured oxygen under a thermocline may cost by autumn")
+FOOD_BACKGROUND = Sourced(0.30, "1", "ours", "share of trout that are where other things keep them, whatever there is to eat")
+FOOD_BACKGROUND_SEEN = Sourced(0.06, "1", "ours", "the same once signs or a sample tell what they are on")
 LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
 
 
@@ -99,21 +103,45 @@ def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_s
     return Factor("light", "Light", share, Phrase(text, {"half_m": half_m}))
 
 
-def feeding_zone_factor(depth_m: FloatArray, secchi_m: float, warmest_c: float, brightness: float) -> Factor:
-    """Return where food usually is: rising to the top two feet, and on the lit bottom of the shelf.
+# Where a food is, in words.
+LAYER_WORDS = MappingProxyType(
+    {
+        "bottom": "on the bottom",
+        "rising": "climbing from near the bottom",
+        "film": "in the surface film",
+        "weed": "over the weed and near the top",
+        "margin": "in the top of the margins",
+        "light": "in the dim layer, deep under sun, high at dusk",
+        "upper": "in the upper water",
+    }
+)
 
-    Common practice ("two zones where they feed"); the weights are ours.
+
+def food_factor(
+    foods: FoodPicture,
+    depth_m: FloatArray,
+    light: FloatArray,
+    brightness: float,
+    secchi_m: float,
+    weed_m: float,
+    *,
+    observed: bool,
+) -> Factor:
+    """Return how the likely foods draw trout to each depth.
+
+    Trout are found between their food and where else they would be: the layer of the food stands out of an even
+    background, more so when signs or a sample were `observed`. A dim bottom holds less (common practice: weed grows to
+    about two and a half Secchi depths).
     """
+    share = mean_layer(foods, depth_m, light, brightness, weed_m) / np.gradient(depth_m)
     bottom_m = float(depth_m[-1])
-    lit_bottom = float(np.clip(1.2 - bottom_m / (float(LIT_SECCHI) * secchi_m), 0.1, 1.0))
-    hatching = float(np.clip((warmest_c - 6.0) / 6.0, 0.0, 1.0))
-    low_light = float(np.clip(1.0 - brightness / 0.5, 0.0, 1.0))
+    lit_bottom = float(np.clip(1.2 - bottom_m / (float(LIT_SECCHI) * secchi_m), 0.15, 1.0))
     near_bottom = np.exp(-(((bottom_m - depth_m) / 1.2) ** 2))
-    near_top = np.exp(-((depth_m / 0.9) ** 2))
-    share = 0.35 + 0.65 * lit_bottom * near_bottom + (0.15 + 0.5 * low_light) * hatching * near_top
-    text = (
-        "Food lives on this shelf: the bottom at {bottom_m} still has light."
-        if lit_bottom > 0.5
-        else "The bottom at {bottom_m} is dim; little grows there, food is where it drifts or rises."
-    )
-    return Factor("food-zone", "Where food is", share / share.max(), Phrase(text, {"bottom_m": bottom_m}))
+    share = share * (1.0 - (1.0 - lit_bottom) * near_bottom)
+    background = float(FOOD_BACKGROUND_SEEN if observed else FOOD_BACKGROUND)
+    share = background + (1.0 - background) * np.minimum(share / share.mean() / (8.0 if observed else 4.0), 1.0)
+    best = foods.chances[0]
+    text = f"Most likely {best.food.name.lower()} ({{chance_pct}}), {LAYER_WORDS[best.food.layer]}."
+    if best.probability < 0.3:
+        text = f"No food stands out; first {best.food.name.lower()} ({{chance_pct}}), {LAYER_WORDS[best.food.layer]}."
+    return Factor("food", "Food", share / share.max(), Phrase(text, {"chance_pct": 100.0 * best.probability}))

@@ -11,12 +11,13 @@ import numpy as np
 from stillthread.depth.belief import Belief, form_belief
 from stillthread.depth.factors import (
     COMFORTABLE_SHARE,
-    feeding_zone_factor,
+    food_factor,
     light_factor,
     oxygen_factor,
     temperature_factor,
 )
 from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.food.inference import FoodPicture, Sample, rank_food
 from stillthread.rules.cautions import Caution, cautions_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
@@ -39,7 +40,8 @@ class Conditions:
 
     `at` carries its time zone; `readings` hold one temperature at the surface or more down the column; `cloud_fraction`
     0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored;
-    `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands.
+    `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands;
+    `signs` are keys of food signs that were seen, `sample` a throat sample.
     """
 
     place: Place
@@ -53,6 +55,8 @@ class Conditions:
     species: Species
     far_bottom_depth_m: float | None = None
     weed_m: float = 0.0
+    signs: tuple[str, ...] = ()
+    sample: Sample | None = None
 
     def __post_init__(self) -> None:
         check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
@@ -89,6 +93,7 @@ class WaterPicture:
     measured_share: float
     wanted_reading_m: float | None
     cautions: tuple[Caution, ...]
+    foods: FoodPicture
 
 
 def check_time(at: datetime, now: datetime) -> None:
@@ -113,11 +118,30 @@ def read_water(conditions: Conditions) -> WaterPicture:
     layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
     elevation = sun_elevation_deg(conditions.place, conditions.at)
     brightness = surface_brightness(elevation, conditions.cloud_fraction)
+    light = brightness * light_fraction(profile.depth_m, conditions.secchi_m)
+    foods = rank_food(
+        latitude_deg=conditions.place.latitude_deg,
+        on=conditions.at.date(),
+        hour=conditions.at.hour + conditions.at.minute / 60.0,
+        water_c=float(profile.water_c.max()),
+        wind_speed_ms=conditions.wind.speed_ms,
+        brightness=brightness,
+        signs=conditions.signs,
+        sample=conditions.sample,
+    )
     factors = (
         temperature_factor(profile, conditions.species),
         oxygen_factor(profile, layers, season_progress(conditions.lake, conditions.at.date())),
         light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_ms),
-        feeding_zone_factor(profile.depth_m, conditions.secchi_m, float(profile.water_c.max()), brightness),
+        food_factor(
+            foods,
+            profile.depth_m,
+            light,
+            brightness,
+            conditions.secchi_m,
+            conditions.weed_m,
+            observed=bool(conditions.signs) or conditions.sample is not None,
+        ),
     )
     belief = form_belief(profile.depth_m, factors, conditions.secchi_m)
     fits = feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE
@@ -129,12 +153,13 @@ def read_water(conditions: Conditions) -> WaterPicture:
         depth_bands(profile.depth_m, fits),
         elevation,
         brightness,
-        brightness * light_fraction(profile.depth_m, conditions.secchi_m),
+        light,
         oxygen_saturation_mgl(max(surface_c, 0.0), conditions.lake.altitude_m),
         belief,
         _measured_share(profile, belief),
         _wanted_reading_m(profile, belief),
         cautions_for(surface_c, conditions.wind, conditions.species, elevation),
+        foods,
     )
 
 

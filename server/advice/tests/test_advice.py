@@ -32,6 +32,17 @@ class AdviceTests(PeopleTestCase):
         self.assertLess(guess, 0.5)
         self.assertGreater(read, 0.75)
 
+    def test_signs_and_a_sample_move_the_food_and_the_belief(self) -> None:
+        evening = conditions(self.water, at_local="2026-05-20T19:00", bottom_depth_m=5.0)
+        usual = self.post("/api/pictures", evening).json()
+        self.assertAlmostEqual(sum(food["probability"] for food in usual["foods"]), 1.0, delta=0.001)
+        self.assertTrue(usual["look_for"]["asks"])
+        rising = self.post("/api/pictures", {**evening, "signs": ["sips", "shucks"]}).json()
+        self.assertEqual(rising["foods"][0]["key"], "midge-film")
+        self.assertLess(rising["belief"]["mean_m"], usual["belief"]["mean_m"])
+        sample = {"items": [{"food_key": "shrimp", "count": 6, "size_mm": 11}]}
+        self.assertEqual(self.post("/api/pictures", {**evening, "sample": sample}).json()["foods"][0]["key"], "shrimp")
+
     def test_the_simulated_depths_are_the_cores(self) -> None:
         body = conditions(self.water)
         answer = self.post("/api/simulations", {"conditions": body, "presentation": presentation()}).json()
@@ -129,7 +140,9 @@ class BadConditionsTests(PeopleTestCase):
             ("cloud_fraction", {"cloud_fraction": 1.1}), ("secchi_m", {"secchi_m": 0}),
             ("bottom_depth_m", {"bottom_depth_m": 0.1}), ("at_local", {"at_local": "2031-01-01T10:00"}),
             ("at_local", {"at_local": "1066-10-14T09:00"}), ("at_local", {"at_local": "noonish"}),
-            ("species", {"species": "pike"}), ("water_id", {"water_id": "north arm"}),
+            ("species", {"species": "pike"}), ("signs", {"signs": ["rainbow"]}), ("signs", {"signs": ["nothing", "sips"]}),
+            ("food_key", {"sample": {"items": [{"food_key": "bread", "count": 1}]}}),
+            ("count", {"sample": {"items": [{"food_key": "leech", "count": 0}]}}), ("water_id", {"water_id": "north arm"}),
         ):  # fmt: skip
             with self.subTest(field, **changes):
                 self.refused("/api/pictures", conditions(self.water, **changes), field)

@@ -1024,6 +1024,9 @@ export interface components {
             weed_m: number;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
+            /** Signs */
+            signs: string[];
+            sample: components["schemas"]["SampleIn"] | null;
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -1053,6 +1056,28 @@ export interface components {
             depth_m: number;
             /** Water C */
             water_c: number;
+        };
+        /**
+         * SampleIn
+         * @description What a throat sample held, and how long ago it was taken.
+         */
+        SampleIn: {
+            /** Items */
+            items: components["schemas"]["SampleItemIn"][];
+            /**
+             * Age H
+             * @default 0
+             */
+            age_h: number;
+        };
+        /** SampleItemIn */
+        SampleItemIn: {
+            /** Food Key */
+            food_key: string;
+            /** Count */
+            count: number;
+            /** Size Mm */
+            size_mm?: number | null;
         };
         /**
          * DayIn
@@ -1087,6 +1112,12 @@ export interface components {
              * @default 0
              */
             weed_m: number;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: string[];
+            sample?: components["schemas"]["SampleIn"] | null;
         };
         /**
          * FlyIn
@@ -1352,6 +1383,13 @@ export interface components {
             /** Length M */
             length_m?: number | null;
         };
+        /** FoodNameOut */
+        FoodNameOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /**
          * LineClassOut
          * @description A kind of line; `has_tip` when only its front sinks.
@@ -1377,6 +1415,18 @@ export interface components {
             /** Rhythm */
             rhythm: string;
         };
+        /**
+         * SignOut
+         * @description Something that can be seen and tells of food; `asks` says how to look for it.
+         */
+        SignOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Asks */
+            asks: string;
+        };
         /** SpeciesOut */
         SpeciesOut: {
             /** Key */
@@ -1394,7 +1444,7 @@ export interface components {
         };
         /**
          * TradeOut
-         * @description The tables behind the forms: retrieves, line classes, species, the counts of the ladder.
+         * @description The tables behind the forms: retrieves, line classes, species, the counts of the ladder, food and its signs.
          */
         TradeOut: {
             /** Retrieves */
@@ -1405,6 +1455,10 @@ export interface components {
             species: components["schemas"]["SpeciesOut"][];
             /** Counts S */
             counts_s: number[];
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Foods */
+            foods: components["schemas"]["FoodNameOut"][];
         };
         /** BandOut */
         BandOut: {
@@ -1450,6 +1504,32 @@ export interface components {
             /** Share */
             share: number[];
             why: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * FoodOut
+         * @description A food with its probability; sizes and speeds are ranges.
+         */
+        FoodOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Layer
+             * @enum {string}
+             */
+            layer: "bottom" | "rising" | "film" | "weed" | "margin" | "light" | "upper";
+            /** Where */
+            where: string;
+            /** Probability */
+            probability: number;
+            size_mm: components["schemas"]["RangeOut"];
+            hooks: components["schemas"]["RangeOut"];
+            speed_mps: components["schemas"]["RangeOut"];
+            /** Colours */
+            colours: string[];
+            /** Reasons */
+            reasons: components["schemas"]["PhraseOut"][];
         };
         /** LayersOut */
         LayersOut: {
@@ -1519,6 +1599,9 @@ export interface components {
             wanted_reading_m: number | null;
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
+            /** Foods */
+            foods: components["schemas"]["FoodOut"][];
+            look_for: components["schemas"]["SignOut"] | null;
         };
         /** ProfileOut */
         ProfileOut: {
@@ -1531,11 +1614,19 @@ export interface components {
             /** Measured To M */
             measured_to_m: number;
         };
+        /** RangeOut */
+        RangeOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
         /**
          * ConditionsIn
          * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
          *
          *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
+         *     `signs` are keys of the food signs that were seen.
          */
         ConditionsIn: {
             /** Water Id */
@@ -1566,6 +1657,12 @@ export interface components {
              * @default 0
              */
             weed_m: number;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: string[];
+            sample?: components["schemas"]["SampleIn"] | null;
         };
         /**
          * ChoiceOut

@@ -24,6 +24,9 @@ export interface Outing {
   /** Under the end of the cast, where it differs. */
   farBottomM: number | null
   weedM: number
+  /** Keys of the food signs that were seen. */
+  signs: string[]
+  sample: Schemas['SampleIn'] | null
   species: string
   leaderId: number | null
   flyId: number | null
@@ -46,6 +49,8 @@ export function conditionsOf(outing: Outing): Conditions {
     bottom_depth_m: outing.bottomM,
     far_bottom_depth_m: outing.farBottomM,
     weed_m: outing.weedM,
+    signs: outing.signs,
+    sample: outing.sample,
     species: outing.species,
   }
 }
@@ -69,6 +74,8 @@ export function freshOuting(water: Water, atLocal = clockNow()): Outing {
     bottomM: water.usual_bottom_depth_m,
     farBottomM: null,
     weedM: 0,
+    signs: [],
+    sample: null,
     species: water.species,
     leaderId: null,
     flyId: null,
@@ -93,6 +100,8 @@ export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
     bottomM: day.bottom_depth_m,
     farBottomM: day.far_bottom_depth_m,
     weedM: day.weed_m,
+    signs: day.signs,
+    sample: day.sample,
     species: day.species,
   }
 }
@@ -109,7 +118,7 @@ function stored(key: string): Outing | null {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
     // What an earlier version kept lacks the newer parts.
-    return kept && ({ farBottomM: null, weedM: 0, droppers: [], ...kept } as Outing)
+    return kept && ({ farBottomM: null, weedM: 0, droppers: [], signs: [], sample: null, ...kept } as Outing)
   } catch {
     return null
   }

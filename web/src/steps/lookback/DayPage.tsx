@@ -66,6 +66,8 @@ function OneDay({ day, fished, entries }: OneDayProps) {
     bottom_depth_m: day.bottom_depth_m,
     far_bottom_depth_m: day.far_bottom_depth_m,
     weed_m: day.weed_m,
+    signs: day.signs,
+    sample: day.sample,
     species: day.species,
   })
   const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()

@@ -13,6 +13,11 @@ import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { useSettled } from '../../ui/useSettled'
 import { DeeperReadings } from './DeeperReadings'
+import { LikelyFood } from './LikelyFood'
+import { SamplePanel } from './SamplePanel'
+import { SignsPanel } from './SignsPanel'
+
+type Evidence = 'readings' | 'signs' | 'sample'
 
 const SKIES = [
   { value: '0', text: 'Clear', share: 0 },
@@ -75,6 +80,7 @@ function Reading({ outing }: { outing: Outing }) {
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   const [open, setOpen] = useState(outing.deeper.length > 0)
+  const [evidence, setEvidence] = useState<Evidence>('readings')
 
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_400px] lg:px-6">
@@ -97,7 +103,8 @@ function Reading({ outing }: { outing: Outing }) {
             }
             onValueChange={(id) => {
               const water = waters.data?.items.find((w) => String(w.id) === id)
-              if (water) replace({ ...freshOuting(water, outing.atLocal), windMs: outing.windMs })
+              if (water)
+                replace({ ...freshOuting(water, outing.atLocal), windMs: outing.windMs, signs: outing.signs })
             }}
           />
           <Field label="Day and time at the water" className="col-span-2" error={refusal?.at('at_local')}>
@@ -177,16 +184,43 @@ function Reading({ outing }: { outing: Outing }) {
             onValueChange={(species) => change({ species })}
           />
         </div>
-        <DeeperReadings
-          key={outing.waterId}
-          readings={outing.deeper}
-          open={open}
-          onOpenChange={setOpen}
-          error={refusal?.at('readings', 'water_c', 'depth_m')}
-          onReadingsChange={(deeper, surfaceC) =>
-            change(surfaceC === undefined ? { deeper } : { deeper, surfaceC })
-          }
+        <Segments
+          label="Know more"
+          value={evidence}
+          options={[
+            { value: 'readings', text: 'Deeper' },
+            { value: 'signs', text: outing.signs.length > 0 ? `Seen: ${outing.signs.length}` : 'Signs' },
+            { value: 'sample', text: outing.sample ? 'Sample ✓' : 'Sample' },
+          ]}
+          onValueChange={(value) => setEvidence(value as Evidence)}
         />
+        {evidence === 'readings' && (
+          <DeeperReadings
+            key={outing.waterId}
+            readings={outing.deeper}
+            open={open}
+            onOpenChange={setOpen}
+            error={refusal?.at('readings', 'water_c', 'depth_m')}
+            onReadingsChange={(deeper, surfaceC) =>
+              change(surfaceC === undefined ? { deeper } : { deeper, surfaceC })
+            }
+          />
+        )}
+        {evidence === 'signs' && trade.data && (
+          <SignsPanel
+            signs={trade.data.signs}
+            seen={outing.signs}
+            lookFor={picture?.look_for?.key ?? null}
+            onSeenChange={(signs) => change({ signs })}
+          />
+        )}
+        {evidence === 'sample' && trade.data && (
+          <SamplePanel
+            foods={trade.data.foods}
+            sample={outing.sample}
+            onSampleChange={(sample) => change({ sample })}
+          />
+        )}
       </form>
 
       <div className="min-w-0 lg:order-1">
@@ -195,15 +229,19 @@ function Reading({ outing }: { outing: Outing }) {
         {picture && (
           <div aria-busy={isFetching} className={error ? 'opacity-50' : ''}>
             <Answer picture={picture} />
-            <Column picture={picture} heightPx={400} className="mt-2" />
-            <section aria-label="Why" className="mt-2 grid gap-x-6 gap-y-0.5 text-[0.9375rem] md:grid-cols-2">
-              {picture.belief.factors.map((factor) => (
-                <p key={factor.key}>
-                  <span className="eyebrow mr-1.5">{factor.name}</span>
-                  {words(factor.why, units)}
-                </p>
-              ))}
-            </section>
+            <Column picture={picture} heightPx={360} className="mt-2" />
+            <div className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-2">
+              <section aria-label="Why" className="text-[0.9375rem]">
+                <h2 className="eyebrow border-b border-ink pb-0.5">Why there</h2>
+                {picture.belief.factors.map((factor) => (
+                  <p key={factor.key} className="py-0.5 leading-tight">
+                    <strong className="mr-1.5">{factor.name}</strong>
+                    {words(factor.why, units)}
+                  </p>
+                ))}
+              </section>
+              <LikelyFood picture={picture} />
+            </div>
             <div className="mt-3 flex flex-wrap items-start gap-3">
               <Button look="hot" size="large" disabled={Boolean(error)} onClick={() => void navigate('/rig')}>
                 Choose the rig
