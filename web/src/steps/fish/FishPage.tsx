@@ -1,5 +1,5 @@
 /** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { usePicture, useTrade } from '../../api/hooks'
 import { Column } from '../../column/Column'
@@ -93,19 +93,19 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
       return
     }
     // A new cast says that the one before it came to nothing.
-    if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS)
-    await log(fishing, kind, at, kind === 'cast' ? null : elapsedS)
-    if (kind === 'cast') await store.fishing.update('now', { castAt: at })
-    else if (kind !== 'knock') await store.fishing.update('now', { castAt: null })
+    if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS, { castAt: null })
+    if (kind === 'cast') await log(fishing, kind, at, null, { castAt: at })
+    else await log(fishing, kind, at, elapsedS, kind === 'knock' ? {} : { castAt: null })
   }
   async function land(species: string, lengthM: number | null) {
     if (!landing) return
-    await log(fishing, 'landed', landing.at, landing.elapsedS, { species, lengthM })
-    await store.fishing.update('now', { landing: null, castAt: null })
+    const ended = { landing: null, castAt: null }
+    await log(fishing, 'landed', landing.at, landing.elapsedS, ended, { species, lengthM })
   }
 
+  // Laid on with the buttons themselves, so that a key works from the moment they are seen.
   const press = useRef<(event: KeyboardEvent) => void>(() => undefined)
-  useEffect(() => {
+  useLayoutEffect(() => {
     press.current = (event) => {
       const kind = KEYS[event.key.toLowerCase()]
       if (landing || event.repeat || isTyping(event)) return
@@ -113,7 +113,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
       else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
     }
   })
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => press.current(event)
     window.addEventListener('keydown', listen)
     return () => window.removeEventListener('keydown', listen)

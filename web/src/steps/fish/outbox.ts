@@ -67,12 +67,13 @@ export async function startFishing(start: Start): Promise<void> {
   })
 }
 
-/** Log what happened, once: on the device at once, on the server when it can be reached. */
+/** Log what happened, once: on the device at once, and with it what is so `after`; on the server when it can be reached. */
 export async function log(
   fishing: Fishing,
   kind: Kind,
   at: number,
   elapsedS: number | null,
+  after: Partial<Pick<Fishing, 'castAt' | 'landing'>>,
   fish: { species: string; lengthM: number | null } | null = null,
 ) {
   const entry: LoggedEntry = {
@@ -93,8 +94,9 @@ export async function log(
     species: fish?.species ?? '',
     length_m: fish?.lengthM ?? null,
   }
-  await store.transaction('rw', store.entries, store.outbox, async () => {
+  await store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
     await store.entries.add(entry)
+    await store.fishing.update('now', after)
     await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })
   })
   void flush(username)
