@@ -250,9 +250,10 @@ class OutingTests(AnglerTestCase):
     def test_keys_reach_every_step_and_fish_a_cast(self) -> None:
         page = self.open()
         self.start_fishing(page)
-        for key, seen in (("c", "1 cast · 0 knocks"), ("k", "1 cast · 1 knock ·"), ("n", "Undo nothing")):
+        for key, button in (("c", "Cast again"), ("k", "Undo knock"), ("n", "Undo nothing")):
             page.keyboard.press(key)
-            expect(page.get_by_text(seen)).to_be_visible()
+            expect(page.get_by_role("button", name=button)).to_be_visible()
+        expect(page.get_by_text("1 cast · 1 knock ·")).to_be_visible()
         page.keyboard.press("u")
         expect(page.get_by_role("button", name="Undo knock")).to_be_visible()
         page.keyboard.press("?")
