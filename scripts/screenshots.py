@@ -22,6 +22,13 @@ def read(page: Page) -> None:
     page.get_by_text("Most likely feeding").wait_for()
 
 
+def day_strip(page: Page) -> None:
+    read(page)
+    page.get_by_role("radio", name="Signs").click()
+    page.get_by_role("radio", name="The day").click()
+    page.get_by_text("Sun from").wait_for()
+
+
 def rig(page: Page) -> None:
     read(page)
     page.get_by_role("button", name="Choose the rig").click()
@@ -74,9 +81,9 @@ def box(page: Page) -> None:
 
 
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
-    ("read", DESK, read), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team), ("look-back", DESK, log),
-    ("day", DESK, day), ("waters", DESK, waters), ("box", DESK, box), ("tank", DESK, tank), ("fish", DESK, fish),
-    ("fish-phone", PHONE, fish),
+    ("read", DESK, read), ("day-strip", DESK, day_strip), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
+    ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("box", DESK, box), ("tank", DESK, tank),
+    ("fish", DESK, fish), ("fish-phone", PHONE, fish),
 )  # fmt: skip
 
 

@@ -10,7 +10,8 @@ from dataclasses import dataclass, field
 class Phrase:
     """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
 
-    Units in use: `_m` depth or length, `_c` temperature, `_mps` line speed, `_ms` wind speed, `_s` seconds, `_pct` percent.
+    Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `_ms` wind speed,
+    `_s` seconds, `_pct` percent.
 
     Examples
     --------
@@ -30,5 +31,7 @@ def _plain_number(name: str, value: float) -> str:
     unit = name.rsplit("_", 1)[-1]
     if unit == "mps":
         return f"{100 * value:.0f} cm/s"
-    digits, label = {"m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "pct": (0, " %")}[unit]
+    digits, label = {"m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %")}[
+        unit
+    ]
     return f"{value:.{digits}f}{label}"

@@ -10,6 +10,8 @@ from ninja import File, Form, Router, UploadedFile
 from advice import services
 from advice.schemas import (
     ConditionsIn,
+    DayStripIn,
+    DayStripOut,
     PictureOut,
     PlanIn,
     PlanOut,
@@ -38,6 +40,12 @@ def get_trade(request: HttpRequest) -> dict[str, Any]:
 def create_picture(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Read the water: profile, layers, comfort, light and the belief over feeding depth."""
     return services.read_picture(person(request), payload)
+
+
+@router.post("/day-strips", operation_id="create_day_strip", response={200: DayStripOut, 404: Problem, 422: Problem})
+def create_day_strip(request: HttpRequest, payload: DayStripIn) -> dict[str, Any]:
+    """Read the whole day, hour by hour: light, likely food and likely feeding depth."""
+    return services.make_day_strip(person(request), payload)
 
 
 @router.post("/plans", operation_id="create_plan", response={200: PlanOut, 404: Problem, 422: Problem})

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Field, Schema
+from pydantic import AwareDatetime
 
 from box.schemas import FlyIn, LeaderIn, LineIn
 
@@ -153,6 +154,50 @@ class PictureOut(Schema):
     cautions: list[CautionOut]
     foods: list[FoodOut]
     look_for: SignOut | None
+    wind_notes: list[PhraseOut]
+
+
+class ForecastHourIn(Schema):
+    at: AwareDatetime
+    cloud_fraction: Annotated[float, Field(ge=0, le=1)]
+    wind_speed_ms: Annotated[float, Field(ge=0, le=40)]
+
+
+class DayStripIn(Schema):
+    """Sky and wind stay as given, or follow the nearest forecast hour."""
+
+    conditions: ConditionsIn
+    forecast: Annotated[list[ForecastHourIn], Field(max_length=48)] = []
+
+
+class HourOut(Schema):
+    """One hour; `top_m` to `bottom_m` is the likeliest band."""
+
+    at: datetime
+    clock: str
+    brightness: float
+    top_m: float
+    bottom_m: float
+    mean_m: float
+    food_name: str
+    food_probability: float
+
+
+class SpanOut(Schema):
+    begins: str
+    ends: str
+
+
+class DayStripOut(Schema):
+    """The day from first to last light; clock times at the water, null where the sun does not rise or set."""
+
+    hours: list[HourOut]
+    dawn: str | None
+    sunrise: str | None
+    sunset: str | None
+    dusk: str | None
+    low_light: list[SpanOut]
+    notes: list[PhraseOut]
 
 
 class PlacedFlyIn(Schema):

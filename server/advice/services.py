@@ -12,9 +12,21 @@ import numpy.typing as npt
 from django.utils import timezone
 
 from accounts.models import User
-from advice.schemas import ConditionsIn, DriftIn, PlacedFlyIn, PlanIn, PresentationIn, RigIn, RunIn, SampleIn, SimulationIn
+from advice.schemas import (
+    ConditionsIn,
+    DayStripIn,
+    DriftIn,
+    PlacedFlyIn,
+    PlanIn,
+    PresentationIn,
+    RigIn,
+    RunIn,
+    SampleIn,
+    SimulationIn,
+)
 from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
+from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.factors import LAYER_WORDS
 from stillthread.depth.picture import Conditions, WaterPicture, check_time, read_water
 from stillthread.errors import BadInput
@@ -33,6 +45,7 @@ from stillthread.tackle.lines import LINE_CLASSES, line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES, species_named
 from stillthread.water.profile import Reading
+from stillthread.weather.effects import wind_effects
 from stillthread.weather.wind import Wind
 from waters.services import lake_of, place_of, water_of
 
@@ -103,6 +116,33 @@ def presentation_of(payload: PresentationIn) -> Presentation:
 
 def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
     return show_picture(read_water(conditions_of(owner, payload)))
+
+
+def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
+    """Return the day of the conditions, hour by hour."""
+    forecast = [Forecast(hour.at, hour.cloud_fraction, hour.wind_speed_ms) for hour in payload.forecast]
+    strip = day_strip(conditions_of(owner, payload.conditions), forecast)
+
+    def clock(at: datetime | None) -> str | None:
+        return None if at is None else f"{at:%H:%M}"
+
+    return {
+        "hours": [
+            {
+                "at": hour.at,
+                "clock": clock(hour.at),
+                "brightness": round(hour.brightness, 3),
+                **_band(hour.band),
+                "mean_m": round(hour.mean_m, 2),
+                "food_name": hour.food_name,
+                "food_probability": round(hour.food_probability, 3),
+            }
+            for hour in strip.hours
+        ],
+        **{name: clock(getattr(strip.sun, name)) for name in ("dawn", "sunrise", "sunset", "dusk")},
+        "low_light": [{"begins": clock(begins), "ends": clock(ends)} for begins, ends in strip.low_light],
+        "notes": [show_phrase(note) for note in strip.notes],
+    }
 
 
 def make_plan(owner: User, payload: PlanIn) -> dict[str, Any]:
@@ -232,6 +272,10 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         },
         "measured_share": round(picture.measured_share, 3),
         "wanted_reading_m": picture.wanted_reading_m,
+        "wind_notes": [
+            show_phrase(note)
+            for note in wind_effects(given.wind, 1000.0 * given.lake.fetch_km, picture.profile, picture.layers).notes
+        ],
         "foods": [show_food(chance) for chance in picture.foods.chances],
         "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,
         "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],

@@ -89,6 +89,20 @@ class OutingTests(AnglerTestCase):
         expect(food.get_by_role("listitem").first).to_contain_text("Leech")
         self.assert_no_faults()
 
+    def test_the_day_strip_shows_every_hour_and_the_wind_where_to_cast(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("radio", name="The day").click()
+        strip = page.get_by_role("img", name=re.compile(r"12:00: \d"))
+        expect(strip).to_be_visible()
+        expect(page.get_by_text(re.compile(r"Sun from 0\d:\d\d to 2\d:\d\d"))).to_be_visible()
+        page.get_by_label("Wind from").select_option(label="S")
+        expect(page.get_by_text("cast across, toward W or E")).to_be_visible()
+        page.get_by_role("radio", name="This hour").click()
+        expect(page.get_by_role("slider", name="Depth in the Column")).to_be_visible()
+        self.assert_no_faults()
+
     def test_bad_readings_are_answered_at_the_field_and_the_last_good_picture_stays(self) -> None:
         page = self.open()
         self.sign_in(page)

@@ -32,6 +32,27 @@ class AdviceTests(PeopleTestCase):
         self.assertLess(guess, 0.5)
         self.assertGreater(read, 0.75)
 
+    def test_the_day_strip_runs_on_the_waters_clock_and_follows_a_forecast(self) -> None:
+        read = conditions(self.water, cloud_fraction=0.0)
+        strip = self.post("/api/day-strips", {"conditions": read}).json()
+        clocks = [hour["clock"] for hour in strip["hours"]]
+        self.assertTrue(strip["hours"][0]["at"].endswith("+02:00"))
+        self.assertIn("12:00", clocks)
+        self.assertLess(strip["sunrise"], "06:00")
+        noon = next(hour for hour in strip["hours"] if hour["clock"] == "12:00")
+        cloudy = [{"at": "2026-07-14T10:00:00Z", "cloud_fraction": 1.0, "wind_speed_ms": 4.0}]
+        under_cloud = self.post("/api/day-strips", {"conditions": read, "forecast": cloudy}).json()
+        dull = next(hour for hour in under_cloud["hours"] if hour["clock"] == "12:00")
+        self.assertLess(dull["brightness"], 0.4 * noon["brightness"])
+        self.assertLess(dull["mean_m"], noon["mean_m"])
+        bad = self.post("/api/day-strips", {"conditions": read, "forecast": [{**cloudy[0], "at": "2026-07-14T10:00"}]})
+        self.assertEqual(bad.status_code, 422)
+
+    def test_the_wind_says_where_to_cast(self) -> None:
+        notes = self.post("/api/pictures", conditions(self.water, wind_from_deg=270.0)).json()["wind_notes"]
+        self.assertIn("toward N or S", notes[0]["text"])
+        self.assertIn("E shore", notes[0]["text"])
+
     def test_signs_and_a_sample_move_the_food_and_the_belief(self) -> None:
         evening = conditions(self.water, at_local="2026-05-20T19:00", bottom_depth_m=5.0)
         usual = self.post("/api/pictures", evening).json()

@@ -63,6 +63,7 @@ TABLE = (
     Row("delete", "/days/{day}/entries/{entry}", 401, 204, 404),
     Row("get", "/trade", 401, 200, 200),
     Row("post", "/pictures", 401, 200, 404, "conditions"),
+    Row("post", "/day-strips", 401, 200, 404, "strip"),
     Row("post", "/plans", 401, 200, 404, "plan"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
     Row("post", "/runs", 401, 200, 200, "run"),
@@ -92,6 +93,7 @@ class EndpointTableTests(PeopleTestCase):
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
             "plan": {"conditions": read, "lines": [LINE], "leader": LEADER, "flies": flies},
+            "strip": {"conditions": read},
             "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "cast": presentation()},
             "simulation": {"conditions": read, "presentation": presentation()},
         }

@@ -56,6 +56,23 @@ export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
   })
 }
 
+export function useDayStrip(conditions: Schemas['ConditionsIn'] | null) {
+  return useQuery({
+    queryKey: ['day-strip', conditions],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST('/api/day-strips', {
+          body: { conditions: conditions as Schemas['ConditionsIn'], forecast: [] },
+          signal,
+        }),
+      ),
+    enabled: conditions !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
 export function usePlan(body: Schemas['PlanIn'] | null) {
   return useQuery({
     queryKey: ['plan', body],

@@ -444,6 +444,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day-strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Day Strip
+         * @description Read the whole day, hour by hour: light, likely food and likely feeding depth.
+         */
+        post: operations["create_day_strip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -1602,6 +1622,8 @@ export interface components {
             /** Foods */
             foods: components["schemas"]["FoodOut"][];
             look_for: components["schemas"]["SignOut"] | null;
+            /** Wind Notes */
+            wind_notes: components["schemas"]["PhraseOut"][];
         };
         /** ProfileOut */
         ProfileOut: {
@@ -1663,6 +1685,82 @@ export interface components {
              */
             signs: string[];
             sample?: components["schemas"]["SampleIn"] | null;
+        };
+        /**
+         * DayStripOut
+         * @description The day from first to last light; clock times at the water, null where the sun does not rise or set.
+         */
+        DayStripOut: {
+            /** Hours */
+            hours: components["schemas"]["HourOut"][];
+            /** Dawn */
+            dawn: string | null;
+            /** Sunrise */
+            sunrise: string | null;
+            /** Sunset */
+            sunset: string | null;
+            /** Dusk */
+            dusk: string | null;
+            /** Low Light */
+            low_light: components["schemas"]["SpanOut"][];
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * HourOut
+         * @description One hour; `top_m` to `bottom_m` is the likeliest band.
+         */
+        HourOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Clock */
+            clock: string;
+            /** Brightness */
+            brightness: number;
+            /** Top M */
+            top_m: number;
+            /** Bottom M */
+            bottom_m: number;
+            /** Mean M */
+            mean_m: number;
+            /** Food Name */
+            food_name: string;
+            /** Food Probability */
+            food_probability: number;
+        };
+        /** SpanOut */
+        SpanOut: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+        };
+        /**
+         * DayStripIn
+         * @description Sky and wind stay as given, or follow the nearest forecast hour.
+         */
+        DayStripIn: {
+            conditions: components["schemas"]["ConditionsIn"];
+            /**
+             * Forecast
+             * @default []
+             */
+            forecast: components["schemas"]["ForecastHourIn"][];
+        };
+        /** ForecastHourIn */
+        ForecastHourIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
         };
         /**
          * ChoiceOut
@@ -3006,6 +3104,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_day_strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayStripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayStripOut"];
                 };
             };
             /** @description Not Found */

@@ -118,6 +118,10 @@ export function seconds(s: number): string {
   return `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`
 }
 
+function smallHeight(cm: number, units: Units): string {
+  return units.depth_unit === 'ft' ? `${Math.round(cm / 2.54)} in` : `${Math.round(cm)} cm`
+}
+
 const BY_SUFFIX: Record<string, Quantity> = { m: 'depth', c: 'temperature', mps: 'lineSpeed', ms: 'wind' }
 
 /** The core's sentence with its SI numbers in the person's units; the last part of a placeholder is its unit. */
@@ -129,6 +133,7 @@ export function words(phrase: Phrase, units: Units): string {
     const quantity = BY_SUFFIX[suffix]
     if (quantity) return format(quantity, value, units)
     if (suffix === 's') return seconds(value)
+    if (suffix === 'cm') return smallHeight(value, units)
     return suffix === 'pct' ? `${Math.round(value)} %` : String(value)
   })
 }

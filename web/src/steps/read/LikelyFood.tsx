@@ -3,7 +3,7 @@ import type { Picture } from '../../api/client'
 import { words } from '../../format/units'
 import { useUnits } from '../../state/person'
 
-const SHOWN = 4
+const SHOWN = 3
 
 export function LikelyFood({ picture }: { picture: Picture }) {
   const units = useUnits()

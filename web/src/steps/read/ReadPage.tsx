@@ -12,6 +12,7 @@ import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { useSettled } from '../../ui/useSettled'
+import { DayStrip } from './DayStrip'
 import { DeeperReadings } from './DeeperReadings'
 import { LikelyFood } from './LikelyFood'
 import { SamplePanel } from './SamplePanel'
@@ -80,6 +81,7 @@ function Reading({ outing }: { outing: Outing }) {
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   const [open, setOpen] = useState(outing.deeper.length > 0)
+  const [view, setView] = useState<'now' | 'day'>('now')
   const [evidence, setEvidence] = useState<Evidence>('readings')
 
   return (
@@ -229,7 +231,19 @@ function Reading({ outing }: { outing: Outing }) {
         {picture && (
           <div aria-busy={isFetching} className={error ? 'opacity-50' : ''}>
             <Answer picture={picture} />
-            <Column picture={picture} heightPx={360} className="mt-2" />
+            {view === 'now' ? (
+              <Column picture={picture} heightPx={330} className="mt-2" />
+            ) : (
+              <div className="mt-2 min-h-[330px]">
+                <DayStrip conditions={conditions} deepestM={picture.deepest_m} />
+              </div>
+            )}
+            <div className="mt-2 flex flex-wrap items-start gap-3">
+              <Button look="hot" size="large" disabled={Boolean(error)} onClick={() => void navigate('/rig')}>
+                Choose the rig
+              </Button>
+              <Cautions cautions={picture.cautions} className="min-w-0 grow basis-72" />
+            </div>
             <div className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-2">
               <section aria-label="Why" className="text-[0.9375rem]">
                 <h2 className="eyebrow border-b border-ink pb-0.5">Why there</h2>
@@ -239,14 +253,12 @@ function Reading({ outing }: { outing: Outing }) {
                     {words(factor.why, units)}
                   </p>
                 ))}
+                <p className="py-0.5 leading-tight">
+                  <strong className="mr-1.5">Wind</strong>
+                  {picture.wind_notes.map((note) => words(note, units)).join(' ')}
+                </p>
               </section>
               <LikelyFood picture={picture} />
-            </div>
-            <div className="mt-3 flex flex-wrap items-start gap-3">
-              <Button look="hot" size="large" disabled={Boolean(error)} onClick={() => void navigate('/rig')}>
-                Choose the rig
-              </Button>
-              <Cautions cautions={picture.cautions} className="min-w-0 grow basis-72" />
             </div>
           </div>
         )}
@@ -266,7 +278,17 @@ function Reading({ outing }: { outing: Outing }) {
           </span>
           <span className="ml-2 text-soft">down, 6 chances in 10</span>
         </p>
-        <div className="w-64">
+        <Segments
+          label="Show"
+          value={view}
+          options={[
+            { value: 'now', text: 'This hour' },
+            { value: 'day', text: 'The day' },
+          ]}
+          onValueChange={(value) => setView(value as 'now' | 'day')}
+          className="w-48"
+        />
+        <div className="w-56">
           <p className="flex justify-between text-sm font-semibold">
             <span>measured {measured} %</span>
             <span>guess {100 - measured} %</span>

@@ -1,0 +1,133 @@
+/** The day as a row of columns: how bright each hour is, and where they likely feed. */
+import { scaleLinear } from 'd3-scale'
+import { useDayStrip } from '../../api/hooks'
+import type { Conditions, Schemas } from '../../api/client'
+import { useWidth } from '../../column/useWidth'
+import { format, range, words } from '../../format/units'
+import { useUnits } from '../../state/person'
+import { Trouble, Waiting } from '../../ui/Notice'
+
+const HEIGHT = 250
+const TOP = 34
+const LEFT = 46
+const BED = 12
+
+export function DayStrip({ conditions, deepestM }: { conditions: Conditions; deepestM: number }) {
+  const strip = useDayStrip(conditions)
+  const units = useUnits()
+  if (strip.isError) return <Trouble error={strip.error} />
+  if (!strip.data) return <Waiting what="Reading the day hour by hour…" />
+  const { low_light, sunrise, sunset, notes } = strip.data
+  return (
+    <div>
+      <StripDrawing strip={strip.data} deepestM={deepestM} now={String(conditions.at_local).slice(11, 13)} />
+      <p className="text-[0.9375rem]">
+        {sunrise && sunset && `Sun from ${sunrise} to ${sunset}. `}
+        {low_light.length > 0 &&
+          `Low light ${low_light.map((span) => `${span.begins} to ${span.ends}`).join(' and ')}. `}
+        {notes.map((note) => words(note, units)).join(' ')}
+      </p>
+      <p className="text-sm text-soft">
+        Sky, wind and temperature as given for the whole day: a guess that a change of weather undoes.
+      </p>
+    </div>
+  )
+}
+
+interface StripDrawingProps {
+  strip: Schemas['DayStripOut']
+  deepestM: number
+  /** The hour that the rest of the page is about, two digits. */
+  now: string
+}
+
+function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
+  const [ref, width] = useWidth()
+  const units = useUnits()
+  const y = scaleLinear()
+    .domain([0, deepestM])
+    .range([TOP, HEIGHT - BED])
+  const hours = strip.hours
+  const step = Math.max((width - LEFT) / Math.max(hours.length, 1), 1)
+  const ticks = y.ticks(6)
+  return (
+    <div ref={ref} style={{ minHeight: HEIGHT }}>
+      {width > 0 && (
+        <svg
+          width={width}
+          height={HEIGHT}
+          className="block"
+          role="img"
+          aria-label={hours
+            .map((h) => `${h.clock}: ${range('depth', h.top_m, h.bottom_m, units)}, ${h.food_name}`)
+            .join('; ')}
+        >
+          {ticks.map((tick) => (
+            <text
+              key={tick}
+              x={LEFT - 8}
+              y={y(tick) + 5}
+              textAnchor="end"
+              className="plate"
+              fontSize={14}
+              fontWeight={600}
+              fill="var(--ink)"
+            >
+              {format('depth', tick, units).split(' ')[0]}
+            </text>
+          ))}
+          {hours.map((hour, i) => {
+            const x = LEFT + i * step
+            const here = hour.clock.slice(0, 2) === now
+            return (
+              <g key={hour.at}>
+                <rect
+                  x={x}
+                  y={y(0)}
+                  width={step - 2}
+                  height={y(deepestM) - y(0)}
+                  fill={`color-mix(in oklab, var(--water-light) ${Math.round(100 * Math.min(hour.brightness * 1.3, 1))}%, var(--water-dark))`}
+                />
+                <rect x={x} y={y(deepestM)} width={step - 2} height={BED} fill="var(--bed)" />
+                <rect
+                  x={x + 3}
+                  y={y(hour.top_m)}
+                  width={Math.max(step - 8, 2)}
+                  height={Math.max(y(hour.bottom_m) - y(hour.top_m), 3)}
+                  fill="var(--fish)"
+                  stroke="var(--fish-ink)"
+                  strokeWidth={here ? 2.5 : 1}
+                />
+                <line
+                  x1={x + 3}
+                  x2={x + step - 5}
+                  y1={y(hour.mean_m)}
+                  y2={y(hour.mean_m)}
+                  stroke="var(--fish-ink)"
+                  strokeWidth={2}
+                />
+                {(i % (step < 30 ? 3 : 1) === 0 || here) && (
+                  <text
+                    x={x + step / 2 - 1}
+                    y={24}
+                    textAnchor="middle"
+                    className="plate"
+                    fontSize={13}
+                    fontWeight={here ? 800 : 600}
+                    fill={here ? 'var(--hot)' : 'var(--soft)'}
+                  >
+                    {hour.clock.slice(0, 2)}
+                  </text>
+                )}
+                {here && (
+                  <path d={`M${x + step / 2 - 7} ${TOP - 6}h12l-6 6Z`} fill="var(--hot)" aria-hidden="true" />
+                )}
+              </g>
+            )
+          })}
+          <line x1={LEFT} x2={width} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={2} />
+        </svg>
+      )}
+    </div>
+  )
+}
