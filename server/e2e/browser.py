@@ -21,7 +21,7 @@ PHONE = (390, 844)
 
 
 class BrowserTestCase(LiveServerTestCase):
-    """Pages of one browser; a script error or a refused resource on any of them fails the test."""
+    """Pages of one browser; a script error, a refused resource or a request to another host fails the test."""
 
     playwright: Playwright
     browser: Browser
@@ -68,6 +68,7 @@ class BrowserTestCase(LiveServerTestCase):
         page = context.new_page()
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         page.on("console", self._hear)
+        page.on("request", self._watch)
         return page
 
     def _hear(self, message: Any) -> None:
@@ -75,6 +76,11 @@ class BrowserTestCase(LiveServerTestCase):
         answered = re.search(r"status of (401|404|409|422|429)|ERR_INTERNET_DISCONNECTED", message.text)
         if message.type == "error" and not answered:
             self.faults.append(message.text)
+
+    def _watch(self, request: Any) -> None:
+        # Everything ships with the application: no page asks any other host for anything.
+        if not request.url.startswith((self.live_server_url, "data:", "blob:")):
+            self.faults.append(f"asks elsewhere: {request.url}")
 
     def assert_no_faults(self) -> None:
         self.assertEqual(self.faults, [])

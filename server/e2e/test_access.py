@@ -49,3 +49,70 @@ class AccessTests(AnglerTestCase):
                     page.wait_for_timeout(400)
                     self.check(page, f"{path}, {theme}, {size[0]} px")
         self.assert_no_faults()
+
+    def test_on_the_water_every_button_is_big_enough_for_a_cold_thumb(self) -> None:
+        page = self.open(PHONE, has_touch=True)
+        self.start_fishing(page)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        for name in ("Cast again", "Nothing", "Knock", "Take", "Lost", "Landed", "Undo cast"):
+            box = page.get_by_role("button", name=name, exact=True).bounding_box()
+            assert box is not None
+            self.assertGreaterEqual(box["height"], 56, name)
+            self.assertGreaterEqual(box["width"], 56, name)
+            # The lower half is where one hand reaches.
+            self.assertGreater(box["y"], PHONE[1] * 0.42, name)
+        self.assert_no_faults()
+
+    def test_text_stands_out_seven_to_one_in_both_themes(self) -> None:
+        # WCAG 2.2, the enhanced contrast of success criterion 1.4.6, worked from its own formula.
+        page = self.open()
+        page.goto("/")
+        for theme in ("light", "dusk"):
+            page.evaluate(f"document.documentElement.dataset.theme = {json.dumps(theme)}")
+            inks = page.evaluate(
+                """() => {
+                    const style = getComputedStyle(document.documentElement)
+                    return Object.fromEntries(['paper', 'sheet', 'ink', 'soft'].map((n) => [n, style.getPropertyValue('--' + n).trim()]))
+                }"""
+            )
+            for text in ("ink", "soft"):
+                for ground in ("paper", "sheet"):
+                    self.assertGreaterEqual(contrast(inks[text], inks[ground]), 7.0, f"{text} on {ground}, {theme}")
+
+    def test_long_names_do_not_break_a_screen(self) -> None:
+        long = "A very long name of a water that goes on and on, as names of bays and arms and inlets do"[:80]
+        water = self.angler.waters.get(name="Brennholt Reservoir")
+        water.name = long
+        water.save()
+        for size in (DESK, PHONE):
+            page = self.open(size)
+            self.sign_in(page)
+            page.get_by_label("Water", exact=True).select_option(label=long)
+            expect(page.get_by_text("Most likely feeding")).to_be_visible()
+            for path in ("/read", "/waters"):
+                page.goto(path)
+                page.wait_for_timeout(500)
+                wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                self.assertEqual(wide, 0, f"{path} at {size[0]} px")
+        self.assert_no_faults()
+
+    def test_motion_is_left_out_for_those_who_asked(self) -> None:
+        page = self.open(reduced_motion="reduce")
+        self.sign_in(page)
+        self.read_water(page)
+        moving = page.evaluate(
+            "[...document.querySelectorAll('*')].filter((e) => getComputedStyle(e).animationName !== 'none').length"
+        )
+        self.assertEqual(moving, 0)
+
+
+def contrast(one: str, other: str) -> float:
+    """Return the WCAG contrast of two colours given as #rrggbb."""
+
+    def luminance(colour: str) -> float:
+        channels = [int(colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    light, dark = sorted((luminance(one), luminance(other)), reverse=True)
+    return (light + 0.05) / (dark + 0.05)
