@@ -72,7 +72,8 @@ class AccessTests(AnglerTestCase):
             inks = page.evaluate(
                 """() => {
                     const style = getComputedStyle(document.documentElement)
-                    return Object.fromEntries(['paper', 'sheet', 'ink', 'soft'].map((n) => [n, style.getPropertyValue('--' + n).trim()]))
+                    const read = (name) => [name, style.getPropertyValue('--' + name).trim()]
+                    return Object.fromEntries(['paper', 'sheet', 'ink', 'soft'].map(read))
                 }"""
             )
             for text in ("ink", "soft"):
