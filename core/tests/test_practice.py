@@ -7,6 +7,7 @@ the simulation part, docs/physics.md tells why.
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -21,7 +22,8 @@ from stillthread.sinking.indicator import (
     simulate_drift,
 )
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
-from stillthread.sinking.spread import CALIBRATED_SPREAD, simulate_spread
+from stillthread.sinking.spread import CALIBRATED_SPREAD, FLY_SPREAD, simulate_spread
+from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tapered_leader
@@ -229,3 +231,15 @@ class SpreadTests(unittest.TestCase):
         self.assertLess(float(known.spread_m.max()), 0.6 * float(label.spread_m.max()))
         self.assertGreater(float(label.spread_m.max()), 0.2)
         self.assertEqual(label.spread_m.shape, label.middle.fly_depth_m.shape)
+
+    def test_the_spread_is_half_of_what_lies_between_a_little_less_and_a_little_more(self) -> None:
+        # A floater has no rate to vary: the fly's own is all there is.
+        tied, cast = rig("floating", PUPA), Cast(18.0, 40.0, STRIPS)
+        found = simulate_spread(tied, cast, LAKE)
+        rate = PUPA.sink_rate_mps()
+        low, high = (
+            simulate(rig("floating", replace(PUPA, measured_sink_mps=rate * share)), cast, LAKE, mesh=QUICK).start_depth_m()
+            for share in (1.0 - float(FLY_SPREAD), 1.0 + float(FLY_SPREAD))
+        )
+        at_start = float(found.spread_m[0, found.middle.count_end])
+        self.assertAlmostEqual(at_start, 0.5 * (high - low), delta=0.01)

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.drag import sphere_cd
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.sinking.run import Water, run_program
 from stillthread.sinking.thread import FINE, QUICK, Mesh, Thread, fluid_of, thread_of
@@ -69,6 +70,24 @@ class CatenaryTests(unittest.TestCase):
         expected = catenary_depth_m(float(end[0]), float(end[1]), length, hanging[:, 0])
         self.assertGreater(float(np.abs(hanging[:, 1] - hanging[:, 0] * end[1] / end[0]).max()), 0.3)  # it sags
         self.assertLess(float(np.abs(hanging[:, 1] - expected).max()), 0.02)
+
+
+class TowedBodyTests(unittest.TestCase):
+    def test_a_bulky_fly_towed_on_a_hair_hangs_where_its_drag_and_weight_balance(self) -> None:
+        fly = Fly("bulky and weighted", 2, "bulky", extra_g=5.0)
+        density, viscosity = fluid_of(10.0)
+        for speed in (0.1, 0.2):
+            rest = np.array([0.0, 0.1, 0.1, 0.1])
+            weights, widths = np.zeros(4), np.zeros(4)
+            weights[-1], widths[-1] = fly.weight_n(density), fly.drag_diameter_m
+            hair = Thread(rest, np.zeros(4), np.full(4, 2e-5), weights, widths, np.array([3]), 0)
+            program = np.array([[60.0, 0.0, speed, 0.0, chain.COUNTING]])
+            result = run_program(hair, program, level_water(10.0, 30.0), Mesh(0.1, 0.1, 0.1), behind=True)
+            behind = float(result.thread_m[-1, 0, 0] - result.fly_distance_m[0, -1])
+            found = behind / float(result.fly_depth_m[0, -1])
+            cd = sphere_cd(density * speed * fly.drag_diameter_m / viscosity)
+            drag = 0.125 * math.pi * fly.drag_diameter_m**2 * density * cd * speed**2
+            self.assertAlmostEqual(found * fly.weight_n(density) / drag, 1.0, delta=0.03)
 
 
 class MeshTests(unittest.TestCase):

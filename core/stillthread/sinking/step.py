@@ -15,6 +15,9 @@ _SURFACE_RAMP_M = 0.02
 # Stiffness of surface and bottom as seen by one node [N/m]: a millimetre or two under a usual fly.
 _GROUND_NPM = 3.0
 _BOTTOM_FRICTION = 0.4
+# Drag along a thin thread at low speed, per metre and in units of viscosity times speed: 4 pi / (ln(4 nu x / U a^2) - 0.58)
+# is 1.6 for a metre of tippet (glauert-lighthill-1955); rounded up.
+_AXIAL_VISCOUS = 2.0
 _BOTTOM_GIVE_M = 1e-3
 _SLOWEST_MS = 1e-4
 _PASSES = 4
@@ -90,7 +93,7 @@ def assemble(
         across, along = speed[0, i], speed[1, i]
         half = 0.5 * rest_m[i]
         cn = half * 0.5 * rho * cylinder_cd(rho * across * d / mu) * d * across / step_s
-        ct = half * (0.5 * rho * skin[i] * math.pi * d * along + 2.0 * mu) / step_s
+        ct = half * (0.5 * rho * skin[i] * math.pi * d * along + _AXIAL_VISCOUS * mu) / step_s
         bxx = cn * ez * ez + ct * ex * ex
         bxz = (ct - cn) * ex * ez
         bzz = cn * ex * ex + ct * ez * ez
