@@ -211,8 +211,16 @@ class OutingTests(AnglerTestCase):
         expect(page.get_by_text("short of its set depth")).to_be_visible()
         expect(page.get_by_text("carries it")).to_be_visible()
         works = page.get_by_text("works at").first.locator("xpath=following-sibling::*").text_content()
-        page.get_by_role("group", name="Rig A").get_by_label("Line").select_option(label="Type 7 sinker")
-        expect(page.get_by_text("works at").first.locator("xpath=following-sibling::*")).not_to_have_text(works or "")
+        value = page.get_by_text("works at").first.locator("xpath=following-sibling::*")
+        rig_a = page.get_by_role("group", name="Rig A")
+        rig_a.get_by_label("Line", exact=True).select_option(label="Type 7 sinker")
+        expect(value).not_to_have_text(works or "")
+        anchored = value.text_content()
+        boat = rig_a.get_by_role("slider", name="Boat drifts on to it")
+        boat.focus()
+        page.keyboard.press("PageUp")
+        expect(boat).to_have_attribute("aria-valuetext", "10 cm/s")
+        expect(value).not_to_have_text(anchored or "")
         self.assert_no_faults()
 
     def stored(self) -> list[str]:

@@ -81,6 +81,24 @@ export function SideForm({ name, side, box, retrieves, onSideChange }: SideFormP
             said={`${side.countS} s`}
             onValueChange={(countS) => onSideChange({ countS })}
           />
+          <Segments
+            label="Line during the count"
+            value={side.fed ? 'fed' : 'tight'}
+            options={[
+              { value: 'tight', text: 'held' },
+              { value: 'fed', text: 'fed out' },
+            ]}
+            onValueChange={(value) => onSideChange({ fed: value === 'fed' })}
+          />
+          <Dial
+            label="Boat drifts on to it"
+            value={side.boatMs}
+            least={0}
+            most={0.5}
+            step={0.01}
+            said={side.boatMs === 0 ? 'anchored' : format('lineSpeed', side.boatMs, units)}
+            onValueChange={(boatMs) => onSideChange({ boatMs })}
+          />
         </>
       ) : (
         <Dial

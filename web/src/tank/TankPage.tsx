@@ -94,6 +94,10 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
               onValueChange={(windMs) => setShared({ ...shared, windMs })}
             />
           </div>
+          <div className="grid gap-x-8 sm:grid-cols-2">
+            <Outcome name="A" run={runA.data} error={runA.error} />
+            <Outcome name="B" run={runB.data} error={runB.error} />
+          </div>
         </div>
         <div className="grid min-w-0 grid-cols-2 gap-x-4">
           {([a, b] as const).map((side, i) => (
@@ -105,7 +109,6 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
                 retrieves={retrieves}
                 onSideChange={change(i as 0 | 1)}
               />
-              <Outcome run={(i === 0 ? runA : runB).data} error={(i === 0 ? runA : runB).error} />
             </div>
           ))}
         </div>
@@ -191,7 +194,9 @@ function TankDrawing({ runs, timeS, shared }: TankDrawingProps) {
   )
 }
 
-function Outcome({ run, error }: { run: Run | undefined; error: unknown }) {
+const EDGES = { A: 'border-hot', B: 'border-calm border-dashed' } as const
+
+function Outcome({ name, run, error }: { name: 'A' | 'B'; run: Run | undefined; error: unknown }) {
   const units = useUnits()
   if (error) return <Trouble error={error} />
   if (!run) return null
@@ -214,7 +219,7 @@ function Outcome({ run, error }: { run: Run | undefined; error: unknown }) {
       rows.push(['recast across the wind', `after ${seconds(run.indicator.recast_after_s)}`])
   } else if (run.plain_sum_m > 0) rows.push(['the plain sum', format('depth', run.plain_sum_m, units)])
   return (
-    <dl className="mt-2 border-t-2 border-ink text-sm">
+    <dl aria-label={`What ${name} does`} className={`mt-2 border-t-4 text-sm ${EDGES[name]}`}>
       {rows.map(([what, value]) => (
         <div key={what} className="flex justify-between gap-2 border-b border-rule py-0.5">
           <dt className="text-soft">{what}</dt>

@@ -13,6 +13,10 @@ export interface Side {
   countS: number
   retrieveKey: string
   setDepthM: number
+  /** Speed of the boat toward the flies [m/s]. */
+  boatMs: number
+  /** Line is fed out through the count, so that it falls level. */
+  fed: boolean
 }
 
 /** What both sides share. */
@@ -38,6 +42,8 @@ export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
     countS: 20,
     retrieveKey: 'strip-pause',
     setDepthM: 3,
+    boatMs: 0,
+    fed: false,
   }
   return [side, { ...side, lineId: line('type-5') }]
 }
@@ -88,6 +94,8 @@ export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['R
       count_s: side.countS,
       retrieve_key: side.retrieveKey,
       ...USUAL_HANDLING,
+      tip_ms: side.boatMs,
+      loose: side.fed,
     },
   }
 }
