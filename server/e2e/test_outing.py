@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import time
 
 from playwright.sync_api import expect
 
@@ -226,6 +227,13 @@ class OutingTests(AnglerTestCase):
     def stored(self) -> list[str]:
         return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
 
+    def expect_stored(self, *kinds: str) -> None:
+        """Wait until these and no other entries have arrived: the device sends when it can, not when a test looks."""
+        until = time.monotonic() + 10.0
+        while self.stored() != list(kinds) and time.monotonic() < until:
+            time.sleep(0.05)
+        self.assertEqual(self.stored(), list(kinds))
+
     def test_a_cast_a_knock_and_a_fish_are_logged_once_on_a_phone_and_listed(self) -> None:
         page = self.open(PHONE, has_touch=True)
         self.start_fishing(page)
@@ -238,9 +246,9 @@ class OutingTests(AnglerTestCase):
         page.get_by_role("radio", name="Brown").click()
         page.get_by_role("slider", name="Length").press("ArrowRight")
         page.get_by_role("button", name="Save 39 cm").click()
-        expect(page.get_by_text("all sent")).to_be_visible()
         expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
-        self.assertEqual(self.stored(), ["cast", "knock", "landed"])
+        self.expect_stored("cast", "knock", "landed")
+        expect(page.get_by_text("all sent")).to_be_visible()
         fish = Entry.objects.get(kind="landed")
         self.assertEqual((fish.species, fish.length_m), ("brown", 0.39))
         self.assertLess(fish.depth_low_m, fish.depth_high_m)
@@ -265,8 +273,8 @@ class OutingTests(AnglerTestCase):
         expect(page.get_by_text("4 kept here, sent when there is a connection")).to_be_visible()
         self.assertEqual(self.stored(), [])
         context.set_offline(False)
+        self.expect_stored("cast", "nothing", "cast", "lost")
         expect(page.get_by_text("all sent")).to_be_visible()
-        self.assertEqual(self.stored(), ["cast", "nothing", "cast", "lost"])
         self.assert_no_faults()
 
     def test_keys_reach_every_step_and_fish_a_cast(self) -> None:
