@@ -100,8 +100,10 @@ class OutingTests(AnglerTestCase):
         expect(page.get_by_text(re.compile(r"Sun from 0\d:\d\d to 2\d:\d\d"))).to_be_visible()
         page.get_by_label("Wind from").select_option(label="S")
         expect(page.get_by_text("cast across, toward W or E")).to_be_visible()
-        page.get_by_role("radio", name="This hour").click()
+        page.get_by_role("radio", name="The day").press("ArrowLeft")
+        page.keyboard.press("Space")
         expect(page.get_by_role("slider", name="Depth in the Column")).to_be_visible()
+        expect(page.get_by_role("radio", name="This hour")).to_be_focused()
         self.assert_no_faults()
 
     def test_bad_readings_are_answered_at_the_field_and_the_last_good_picture_stays(self) -> None:

@@ -99,8 +99,8 @@ def rank_presentations(
 ) -> list[Choice]:
     """Return the best presentation of each line, best first.
 
-    Every line is simulated with every count and retrieve. The cast runs over a level bottom, straight away from the
-    angler; wind on the line is left out.
+    Every line is simulated with every count and retrieve. The cast runs straight away from the angler over the bottom
+    as `water_for` has it; wind on the line is left out.
 
     Parameters
     ----------

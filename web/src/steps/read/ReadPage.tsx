@@ -1,7 +1,7 @@
 /** Read: what the angler sees and measures becomes a picture of the water. */
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Refusal, type Day } from '../../api/client'
+import { Refusal, type Day, type Picture } from '../../api/client'
 import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { COMPASS, format, range, words } from '../../format/units'
@@ -18,6 +18,8 @@ import { LikelyFood } from './LikelyFood'
 import { SamplePanel } from './SamplePanel'
 import { SignsPanel } from './SignsPanel'
 
+/** What is drawn: the hour in hand, or the whole day. */
+type View = 'now' | 'day'
 type Evidence = 'readings' | 'signs' | 'sample'
 
 const SKIES = [
@@ -81,7 +83,7 @@ function Reading({ outing }: { outing: Outing }) {
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   const [open, setOpen] = useState(outing.deeper.length > 0)
-  const [view, setView] = useState<'now' | 'day'>('now')
+  const [view, setView] = useState<View>('now')
   const [evidence, setEvidence] = useState<Evidence>('readings')
 
   return (
@@ -230,7 +232,7 @@ function Reading({ outing }: { outing: Outing }) {
         {!picture && !error && <Waiting what="Reading the water…" />}
         {picture && (
           <div aria-busy={isFetching} className={error ? 'opacity-50' : ''}>
-            <Answer picture={picture} />
+            <Answer picture={picture} view={view} onViewChange={setView} />
             {view === 'now' ? (
               <Column picture={picture} heightPx={330} className="mt-2" />
             ) : (
@@ -265,52 +267,60 @@ function Reading({ outing }: { outing: Outing }) {
       </div>
     </div>
   )
+}
 
-  function Answer({ picture: seen }: { picture: NonNullable<typeof picture> }) {
-    const measured = Math.round(100 * seen.measured_share)
-    const band = seen.belief.main_band
-    return (
-      <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-2">
-        <p>
-          <span className="eyebrow block">Most likely feeding</span>
-          <span className="plate text-4xl leading-none font-bold">
-            {range('depth', band.top_m, band.bottom_m, units)}
-          </span>
-          <span className="ml-2 text-soft">down, 6 chances in 10</span>
+interface AnswerProps {
+  picture: Picture
+  view: View
+  onViewChange(view: View): void
+}
+
+/** The likeliest band in a line, whether this hour or the day is drawn, and how much of it all is guess. */
+function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
+  const units = useUnits()
+  const measured = Math.round(100 * seen.measured_share)
+  const band = seen.belief.main_band
+  return (
+    <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-2">
+      <p>
+        <span className="eyebrow block">Most likely feeding</span>
+        <span className="plate text-4xl leading-none font-bold">
+          {range('depth', band.top_m, band.bottom_m, units)}
+        </span>
+        <span className="ml-2 text-soft">down, 6 chances in 10</span>
+      </p>
+      <Segments
+        label="Show"
+        value={view}
+        options={[
+          { value: 'now', text: 'This hour' },
+          { value: 'day', text: 'The day' },
+        ]}
+        onValueChange={(value) => onViewChange(value as View)}
+        className="w-48"
+      />
+      <div className="w-56">
+        <p className="flex justify-between text-sm font-semibold">
+          <span>measured {measured} %</span>
+          <span>guess {100 - measured} %</span>
         </p>
-        <Segments
-          label="Show"
-          value={view}
-          options={[
-            { value: 'now', text: 'This hour' },
-            { value: 'day', text: 'The day' },
-          ]}
-          onValueChange={(value) => setView(value as 'now' | 'day')}
-          className="w-48"
-        />
-        <div className="w-56">
-          <p className="flex justify-between text-sm font-semibold">
-            <span>measured {measured} %</span>
-            <span>guess {100 - measured} %</span>
-          </p>
-          <div className="mt-1 flex h-3 border border-ink" aria-hidden="true">
-            <span className="bg-ink" style={{ width: `${measured}%` }} />
-            <span
-              className="grow"
-              style={{
-                background: 'repeating-linear-gradient(135deg, var(--rule) 0 3px, transparent 3px 7px)',
-              }}
-            />
-          </div>
-          <p className="mt-0.5 text-sm text-soft">
-            {seen.wanted_reading_m === null
-              ? 'Read where it matters.'
-              : `A reading at ${format('depth', seen.wanted_reading_m, units)} would settle most.`}
-          </p>
+        <div className="mt-1 flex h-3 border border-ink" aria-hidden="true">
+          <span className="bg-ink" style={{ width: `${measured}%` }} />
+          <span
+            className="grow"
+            style={{
+              background: 'repeating-linear-gradient(135deg, var(--rule) 0 3px, transparent 3px 7px)',
+            }}
+          />
         </div>
+        <p className="mt-0.5 text-sm text-soft">
+          {seen.wanted_reading_m === null
+            ? 'Read where it matters.'
+            : `A reading at ${format('depth', seen.wanted_reading_m, units)} would settle most.`}
+        </p>
       </div>
-    )
-  }
+    </div>
+  )
 }
 
 function SkyDrawing({ share }: { share: number }) {
