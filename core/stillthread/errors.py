@@ -65,6 +65,15 @@ class NoAnswer(StillthreadError):
     code = "no_answer"
 
 
+class OnIce(StillthreadError):
+    """The water is frozen: nothing here is made for fishing through ice."""
+
+    code = "on_ice"
+
+    def __init__(self) -> None:
+        super().__init__("Ice covers this water: no plan is made for it. Stay off ice you do not know; ask people on the spot.")
+
+
 def check_range(field: str, value: float, low: float, high: float, unit: str, advice: str = "") -> float:
     """Return `value`, or raise `OutOfRange` when it is nan or outside [low, high]."""
     if not math.isfinite(value) or not low <= value <= high:

@@ -11,7 +11,7 @@ class Phrase:
     """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
 
     Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `_ms` wind speed,
-    `_s` seconds, `_pct` percent.
+    `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes.
 
     Examples
     --------
@@ -27,11 +27,15 @@ class Phrase:
         return re.sub(r"\{(\w+)\}", lambda found: _plain_number(found[1], self.values[found[1]]), self.text)
 
 
+_PLAIN = {
+    "m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %"),
+    "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"),
+}  # fmt: skip
+
+
 def _plain_number(name: str, value: float) -> str:
     unit = name.rsplit("_", 1)[-1]
     if unit == "mps":
         return f"{100 * value:.0f} cm/s"
-    digits, label = {"m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %")}[
-        unit
-    ]
+    digits, label = _PLAIN[unit]
     return f"{value:.{digits}f}{label}"

@@ -11,7 +11,7 @@ from stillthread.tackle.leaders import Leader, LeaderSection
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES
-from stillthread.water.profile import Reading
+from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind

@@ -15,7 +15,7 @@ from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
 from stillthread.tackle.rig import PlacedFly
 from stillthread.water.comfort import SPECIES, feeding_share, species_named
-from stillthread.water.profile import Reading
+from stillthread.water.reading import Reading
 from stillthread.weather.wind import Wind
 from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_READINGS, SUMMER_TIME, conditions
 
@@ -38,7 +38,9 @@ class ComfortTests(unittest.TestCase):
     def test_an_unknown_species_is_refused_with_the_known_ones(self) -> None:
         with self.assertRaises(BadInput) as refused:
             species_named("pike")
-        self.assertEqual(refused.exception.message, "species = 'pike' is not known. Known: rainbow, brown, brook, cutthroat.")
+        self.assertEqual(
+            refused.exception.message, "species = 'pike' is not known. Known: rainbow, brown, brook, cutthroat, char."
+        )
 
 
 class BeliefTests(unittest.TestCase):

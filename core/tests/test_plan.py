@@ -110,7 +110,7 @@ class CautionTests(unittest.TestCase):
                 self.assertNotIn("{", caution.words.plain())
 
     def test_ice_time_is_cautioned_in_the_picture_itself(self) -> None:
-        from stillthread.water.profile import Reading
+        from stillthread.water.reading import Reading
 
         winter = read_water(conditions(readings=(Reading(0.0, 0.2),), at=datetime(2026, 1, 20, 12, 0, tzinfo=SUMMER_TIME)))
         self.assertEqual(winter.cautions[0].key, "ice")

@@ -12,7 +12,8 @@ from scipy.interpolate import PchipInterpolator
 
 from stillthread.errors import BadInput, MissingReading, OutOfRange
 from stillthread.water.monotone import monotone_curve
-from stillthread.water.profile import Reading, build_profile, depth_grid
+from stillthread.water.profile import build_profile, depth_grid
+from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
 
 UPLAND = Lake(61.2, 412.0, 2.0)

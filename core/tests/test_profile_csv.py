@@ -11,7 +11,7 @@ from stillthread.formats.profile_csv import read_profile_csv
 class ReadableFilesTests(unittest.TestCase):
     def assert_reads(self, text: str, expected: list[tuple[float, float]], **choice: str) -> None:
         found = read_profile_csv(text.encode(), **choice)  # type: ignore[arg-type]
-        self.assertEqual([(round(r.depth_m, 4), round(r.water_c, 4)) for r in found], expected)
+        self.assertEqual([(round(r.depth_m, 4), round(r.water_c, 4)) for r in found.readings], expected)
 
     def test_plain_metres_and_celsius(self) -> None:
         self.assert_reads("depth_m,water_c\n0,18.6\n2,18.2\n", [(0.0, 18.6), (2.0, 18.2)])
@@ -31,6 +31,21 @@ class ReadableFilesTests(unittest.TestCase):
 
     def test_byte_order_mark_blank_lines_and_windows_line_ends(self) -> None:
         self.assert_reads("\ufeffdepth,temp\r\n\r\n0,12\r\n1,11.5\r\n", [(0.0, 12.0), (1.0, 11.5)])
+
+    def test_an_oxygen_column_is_read_where_it_is_filled(self) -> None:
+        found = read_profile_csv(b"depth_m,DO (mg/L),temp\n0,9.1,18\n4,,15\n8,3.2,9\n")
+        self.assertEqual([(o.depth_m, o.oxygen_mgl) for o in found.oxygen], [(0.0, 9.1), (8.0, 3.2)])
+
+    def test_of_a_loggers_ups_and_downs_the_last_way_down_is_taken(self) -> None:
+        # Held in the air, dipped to 1 m and up again, then lowered to 6 m and hauled: the haul reads warm, as loggers do.
+        depths = [-0.1, 0.0, 0.5, 1.0, 0.5, 0.0, 0.0] + [0.1 * i for i in range(61)] + [0.2 * i for i in range(30, -1, -1)]
+        temps = [20.0] * 7 + [18.0 - 0.1 * i for i in range(61)] + [19.0] * 31
+        rows = [f"10:00:{i:03d},{d:.2f},{t:.2f}" for i, (d, t) in enumerate(zip(depths, temps, strict=True))]
+        found = read_profile_csv(("time,depth_m,temp_c\n" + "\n".join(rows)).encode())
+        self.assertEqual([found.readings[i].depth_m for i in (0, 1, -1)], [0.05, 0.25, 5.95])
+        for reading in found.readings:
+            self.assertAlmostEqual(reading.water_c, 18.0 - reading.depth_m, delta=0.06)
+        self.assertIn("Of 99 rows the way down", found.notes[0])
 
 
 class RefusedFilesTests(unittest.TestCase):

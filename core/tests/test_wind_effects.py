@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OutOfRange
-from stillthread.water.profile import Reading, build_profile
+from stillthread.water.profile import build_profile
+from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
 from stillthread.water.stratification import find_layers
 from stillthread.weather.effects import boat_drift_ms, compass_word, thermocline_tilt, wind_effects

@@ -80,5 +80,9 @@ def create_profile_file(
     """Read a temperature profile from CSV, at most 1 MB, and return it in SI."""
     if (file.size or 0) > MOST_BYTES:
         raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
-    readings = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
-    return {"readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in readings]}
+    found = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
+    return {
+        "readings": [services.show_reading(r) for r in found.readings],
+        "oxygen": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in found.oxygen],
+        "notes": list(found.notes),
+    }

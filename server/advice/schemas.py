@@ -12,8 +12,23 @@ from box.schemas import FlyIn, LeaderIn, LineIn
 
 
 class ReadingIn(Schema):
+    """`trusted`: the angler has checked a reading that looks odd."""
+
     depth_m: Annotated[float, Field(ge=0, le=100)]
     water_c: Annotated[float, Field(ge=-1, le=40)]
+    trusted: bool = False
+
+
+class OxygenReadingIn(Schema):
+    depth_m: Annotated[float, Field(ge=0, le=100)]
+    oxygen_mgl: Annotated[float, Field(ge=0, le=25)]
+
+
+class LoweringIn(Schema):
+    """Temperatures read earlier, at a clock time at the water."""
+
+    at_local: datetime
+    readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=2000)]
 
 
 class SampleItemIn(Schema):
@@ -33,7 +48,8 @@ class ConditionsIn(Schema):
     """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
 
     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
-    `signs` are keys of the food signs that were seen.
+    `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
+    `earlier` ones the newest counts, and older ones where it does not reach.
     """
 
     water_id: int
@@ -49,6 +65,10 @@ class ConditionsIn(Schema):
     weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
     signs: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
     sample: SampleIn | None = None
+    oxygen: Annotated[list[OxygenReadingIn], Field(max_length=200)] = []
+    read_at_local: datetime | None = None
+    earlier: Annotated[list[LoweringIn], Field(max_length=12)] = []
+    ice: bool = False
 
 
 class PhraseOut(Schema):
@@ -63,6 +83,32 @@ class ProfileOut(Schema):
     water_c: list[float]
     spread_c: list[float]
     measured_to_m: float
+
+
+class FlagOut(Schema):
+    """A reading that breaks with the others; `followed` when the angler trusts it."""
+
+    depth_m: float
+    water_c: float
+    why: PhraseOut
+    followed: bool
+
+
+class OxygenOut(Schema):
+    """Oxygen on the profile's `depth_m`; estimated above and below the measured depths, or everywhere where they are null."""
+
+    oxygen_mgl: list[float]
+    spread_mgl: list[float]
+    readings: list[OxygenReadingIn]
+    measured_from_m: float | None
+    measured_to_m: float | None
+
+
+class LoweringOut(Schema):
+    """Temperatures read at an earlier time."""
+
+    clock: str
+    readings: list[ReadingIn]
 
 
 class LayersOut(Schema):
@@ -130,7 +176,10 @@ class SignOut(Schema):
 
 
 class PictureOut(Schema):
-    """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead; oxygen is a ceiling."""
+    """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
+
+    `comfort_bands` suit the species in temperature and oxygen, `livable_bands` it can stay in; either may be several.
+    """
 
     at: datetime
     bottom_depth_m: float
@@ -141,7 +190,13 @@ class PictureOut(Schema):
     readings: list[ReadingIn]
     profile: ProfileOut
     layers: LayersOut
+    oxygen: OxygenOut
+    flags: list[FlagOut]
+    earlier: list[LoweringOut]
+    trend: PhraseOut | None
+    iced: bool
     comfort_bands: list[BandOut]
+    livable_bands: list[BandOut]
     sun_elevation_deg: float
     brightness: float
     light: list[float]
@@ -377,7 +432,11 @@ class SimulationOut(RunOut):
 
 
 class ProfileFileOut(Schema):
+    """What a file held; `notes` say what of it was left out."""
+
     readings: list[ReadingIn]
+    oxygen: list[OxygenReadingIn]
+    notes: list[str]
 
 
 class RetrieveOut(Schema):

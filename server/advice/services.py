@@ -19,6 +19,7 @@ from advice.schemas import (
     PlacedFlyIn,
     PlanIn,
     PresentationIn,
+    ReadingIn,
     RigIn,
     RunIn,
     SampleIn,
@@ -28,7 +29,7 @@ from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.factors import LAYER_WORDS
-from stillthread.depth.picture import Conditions, WaterPicture, check_time, read_water
+from stillthread.depth.picture import Conditions, WaterPicture, check_open_water, check_time, read_water
 from stillthread.errors import BadInput
 from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodChance, Sample, SampleItem
@@ -44,7 +45,8 @@ from stillthread.tackle import lines
 from stillthread.tackle.lines import LINE_CLASSES, line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES, species_named
-from stillthread.water.profile import Reading
+from stillthread.water.oxygen import OxygenReading
+from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.weather.effects import wind_effects
 from stillthread.weather.wind import Wind
 from waters.services import lake_of, place_of, water_of
@@ -73,11 +75,15 @@ def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = 
     water = water_of(owner, payload.water_id)
     at = local_to_utc(payload.at_local, water.time_zone)
     check_time(at, now or timezone.now())
+    read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
+    lowerings = [Lowering(read_at, readings_of(payload.readings))]
+    lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]
+    readings, earlier = readings_now(lowerings)
     return Conditions(
         place=place_of(water),
         lake=lake_of(water),
         at=at,
-        readings=tuple(Reading(r.depth_m, r.water_c) for r in payload.readings),
+        readings=readings,
         wind=Wind(payload.wind_speed_ms, payload.wind_from_deg),
         cloud_fraction=payload.cloud_fraction,
         secchi_m=payload.secchi_m,
@@ -87,7 +93,18 @@ def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = 
         weed_m=payload.weed_m,
         signs=tuple(payload.signs),
         sample=_sample(payload.sample) if payload.sample else None,
+        oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl) for r in payload.oxygen),
+        earlier=earlier,
+        ice=payload.ice,
     )
+
+
+def readings_of(payload: Sequence[ReadingIn]) -> tuple[Reading, ...]:
+    return tuple(Reading(r.depth_m, r.water_c, r.trusted) for r in payload)
+
+
+def show_reading(reading: Reading) -> dict[str, Any]:
+    return {"depth_m": reading.depth_m, "water_c": reading.water_c, "trusted": reading.trusted}
 
 
 def _sample(payload: SampleIn) -> Sample:
@@ -169,6 +186,7 @@ def make_plan(owner: User, payload: PlanIn) -> dict[str, Any]:
 def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
+    check_open_water(picture)
     presentation = presentation_of(payload.presentation)
     check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     water = water_for(picture, presentation.cast.cast_m)
@@ -244,7 +262,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         "deepest_m": given.deepest_m,
         "weed_m": given.weed_m,
         "species": given.species.key,
-        "readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in profile.readings],
+        "readings": [show_reading(r) for r in profile.readings],
         "profile": {
             "depth_m": _numbers(profile.depth_m[at], 2),
             "water_c": _numbers(profile.water_c[at], 2),
@@ -252,7 +270,29 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
             "measured_to_m": profile.measured_to_m,
         },
         "layers": {name: getattr(layers, name) for name in layers.__slots__},
+        "oxygen": {
+            "oxygen_mgl": _numbers(picture.oxygen.oxygen_mgl[at], 2),
+            "spread_mgl": _numbers(picture.oxygen.spread_mgl[at], 2),
+            "readings": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in picture.oxygen.readings],
+            "measured_from_m": picture.oxygen.measured_from_m,
+            "measured_to_m": picture.oxygen.measured_to_m,
+        },
+        "flags": [
+            {
+                "depth_m": flag.reading.depth_m,
+                "water_c": flag.reading.water_c,
+                "why": show_phrase(flag.why),
+                "followed": flag.followed,
+            }
+            for flag in profile.flags
+        ],
+        "earlier": [
+            {"clock": f"{e.at:%H:%M}", "readings": [show_reading(r) for r in e.readings]} for e in picture.conditions.earlier
+        ],
+        "trend": show_phrase(picture.trend) if picture.trend else None,
+        "iced": picture.iced,
         "comfort_bands": [_band(band) for band in picture.comfort_bands],
+        "livable_bands": [_band(band) for band in picture.livable_bands],
         "sun_elevation_deg": round(picture.sun_elevation_deg, 1),
         "brightness": round(picture.brightness, 3),
         "light": _numbers(picture.light[at], 4),

@@ -29,6 +29,9 @@ class Day(models.Model):
     weed_m = models.FloatField(default=0.0)
     signs = models.JSONField(default=list, blank=True)
     sample = models.JSONField(null=True, blank=True)
+    oxygen = models.JSONField(default=list, blank=True)
+    read_at_local = models.CharField(max_length=16, blank=True, help_text="of the readings, if not the day's")
+    earlier = models.JSONField(default=list, blank=True, help_text="lowerings before the one in force")
 
     class Meta:
         ordering = ["-at", "id"]
@@ -44,6 +47,7 @@ class DayReading(models.Model):
     day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="readings")
     depth_m = models.FloatField()
     water_c = models.FloatField()
+    trusted = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["depth_m"]

@@ -9,7 +9,7 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
-from advice.schemas import ConditionsIn, PresentationIn, ReadingIn, SampleIn
+from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PresentationIn, ReadingIn, SampleIn
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -36,6 +36,8 @@ class DayOut(Schema):
     far_bottom_depth_m: float | None
     weed_m: float
     readings: list[ReadingIn]
+    oxygen: list[OxygenReadingIn]
+    earlier: list[LoweringIn]
     signs: list[str]
     sample: SampleIn | None
     counts: dict[str, int]

@@ -72,9 +72,12 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
         species=conditions.species.key,
         signs=payload.signs,
         sample=payload.sample.dict() if payload.sample else None,
+        oxygen=[reading.dict() for reading in payload.oxygen],
+        read_at_local=f"{payload.read_at_local:%Y-%m-%dT%H:%M}" if payload.read_at_local else "",
+        earlier=[lowering.model_dump(mode="json") for lowering in payload.earlier],
         **{name: getattr(payload, name) for name in _PLAIN_CONDITIONS},
     )
-    DayReading.objects.bulk_create(DayReading(day_id=day_id, depth_m=r.depth_m, water_c=r.water_c) for r in payload.readings)
+    DayReading.objects.bulk_create(DayReading(day_id=day_id, **reading.dict()) for reading in payload.readings)
     return day_of(owner, day_id), True
 
 
@@ -89,10 +92,13 @@ def stored_conditions(day: Day) -> ConditionsIn:
     return ConditionsIn(
         water_id=day.water_id,
         at_local=day.at,
-        readings=[ReadingIn(depth_m=r.depth_m, water_c=r.water_c) for r in day.readings.all()],
+        readings=[ReadingIn(depth_m=r.depth_m, water_c=r.water_c, trusted=r.trusted) for r in day.readings.all()],
         species=day.species,
         signs=day.signs,
         sample=SampleIn(**day.sample) if day.sample else None,
+        oxygen=day.oxygen,
+        read_at_local=datetime.fromisoformat(day.read_at_local) if day.read_at_local else None,
+        earlier=day.earlier,
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
     )
 
@@ -209,7 +215,9 @@ def show_day(day: Day) -> dict[str, Any]:
         "at_local": local.strftime("%Y-%m-%dT%H:%M"),
         "species": day.species,
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
-        "readings": [{"depth_m": r.depth_m, "water_c": r.water_c} for r in day.readings.all()],
+        "readings": [{"depth_m": r.depth_m, "water_c": r.water_c, "trusted": r.trusted} for r in day.readings.all()],
+        "oxygen": day.oxygen,
+        "earlier": day.earlier,
         "signs": day.signs,
         "sample": day.sample,
         "counts": counts,

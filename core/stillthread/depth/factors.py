@@ -13,6 +13,7 @@ from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import light_fraction
+from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, oxygen_share
 from stillthread.water.profile import Profile
 from stillthread.water.stratification import Layers
 
@@ -20,7 +21,6 @@ COMFORTABLE_SHARE = 0.95
 BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a trout is half as willing to stay")
 RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
 LIT_SECCHI = Sourced(2.5, "1", "common-practice", "weed grows down to about two and a half Secchi depths")
-LATE_DEFICIT = Sourced(0.6, "1", "ours", "most that unmeasured oxygen under a thermocline may cost by autumn")
 FOOD_BACKGROUND = Sourced(0.30, "1", "ours", "share of trout that are where other things keep them, whatever there is to eat")
 FOOD_BACKGROUND_SEEN = Sourced(0.06, "1", "ours", "the same once signs or a sample tell what they are on")
 LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
@@ -67,21 +67,26 @@ def temperature_factor(profile: Profile, species: Species) -> Factor:
     return Factor("temperature", "Temperature", share, Phrase(text, values))
 
 
-def oxygen_factor(profile: Profile, layers: Layers, progress: float) -> Factor:
-    """Return a cautious guess at what oxygen leaves below a summer thermocline.
-
-    `progress` runs from 0 at spring turnover to 1 at autumn turnover (`season_progress`). Nothing here is measured: the
-    deep water is cut off from the air and uses up what it has, by how much differs from lake to lake.
-    """
-    thermocline = layers.thermocline_m
-    if thermocline is None:
-        text = "No thermocline: the wind keeps oxygen at every depth. Not measured."
-        return Factor("oxygen", "Oxygen", np.ones_like(profile.depth_m), Phrase(text))
-    deficit = float(LATE_DEFICIT) * float(np.clip(progress, 0.0, 1.0))
-    below = np.maximum(profile.depth_m - thermocline - 0.5, 0.0)
-    share = 1.0 - deficit * (1.0 - np.exp(-below / 1.5))
+def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile) -> Factor:
+    """Return how far the oxygen at each depth, measured or cautiously estimated, lets trout feed there."""
+    share = oxygen_share(oxygen.oxygen_mgl, profile.water_c, oxygen.spread_mgl)
+    bottom_mgl, least_m = float(oxygen.oxygen_mgl[-1]), float(profile.depth_m[int(np.argmin(oxygen.oxygen_mgl))])
+    values = {"bottom_mgl": bottom_mgl, "least_m": least_m, "least_mgl": float(oxygen.oxygen_mgl.min())}
+    if oxygen.measured_to_m is not None:
+        short = oxygen.oxygen_mgl < float(LIVABLE_MGL)
+        if not short.any():
+            text = "Oxygen as measured is enough at every depth; least {least_mgl} at {least_m}."
+        elif short[-1]:
+            values["short_m"] = float(profile.depth_m[int(np.argmax(short))])
+            text = "Measured oxygen runs short below {short_m}: {bottom_mgl} at the bottom."
+        else:
+            text = "Measured oxygen has a gap in mid-water, {least_mgl} at {least_m}, and is better again below."
+        return Factor("oxygen", "Oxygen", share, Phrase(text, values))
+    if layers.thermocline_m is None:
+        return Factor("oxygen", "Oxygen", share, Phrase("No thermocline: the wind keeps oxygen at every depth. Not measured."))
+    values["thermocline_m"] = layers.thermocline_m
     text = "Under the thermocline ({thermocline_m}) oxygen may run short as summer goes on. Not measured: a guess."
-    return Factor("oxygen", "Oxygen", share, Phrase(text, {"thermocline_m": thermocline}))
+    return Factor("oxygen", "Oxygen", share, Phrase(text, values))
 
 
 def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_ms: float) -> Factor:

@@ -16,13 +16,15 @@ from stillthread.depth.factors import (
     oxygen_factor,
     temperature_factor,
 )
-from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.errors import BadInput, FloatArray, OnIce, check_range
 from stillthread.food.inference import FoodPicture, Sample, rank_food
+from stillthread.phrase import Phrase
 from stillthread.rules.cautions import Caution, cautions_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
-from stillthread.water.oxygen import oxygen_saturation_mgl
-from stillthread.water.profile import DEEPEST_WATER_M, SHALLOWEST_WATER_M, THERMOMETER_C, Profile, Reading, build_profile
+from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, OxygenReading, oxygen_profile, oxygen_saturation_mgl
+from stillthread.water.profile import SHALLOWEST_WATER_M, THERMOMETER_C, Profile, build_profile
+from stillthread.water.reading import DEEPEST_WATER_M, Lowering, Reading
 from stillthread.water.seasonal import Lake, season_progress
 from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_elevation_deg
@@ -31,6 +33,7 @@ from stillthread.weather.wind import Wind
 FARTHEST_PLAN = timedelta(days=14)
 KNOWN_C = 0.5  # ours: a temperature is known where its spread is no more than this
 GUESS_SPREAD_C = 3.0  # ours: a temperature known no better than this is a plain guess
+FREEZING_C = 0.3  # ours: a hand thermometer reads water under ice at no more
 LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 
@@ -41,7 +44,8 @@ class Conditions:
     `at` carries its time zone; `readings` hold one temperature at the surface or more down the column; `cloud_fraction`
     0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored;
     `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands;
-    `signs` are keys of food signs that were seen, `sample` a throat sample.
+    `signs` are keys of food signs that were seen, `sample` a throat sample; `oxygen` as far as it was read; `earlier`
+    lowerings of the same day, shown only; `ice` when ice covers the place.
     """
 
     place: Place
@@ -57,6 +61,9 @@ class Conditions:
     weed_m: float = 0.0
     signs: tuple[str, ...] = ()
     sample: Sample | None = None
+    oxygen: Sequence[OxygenReading] = ()
+    earlier: Sequence[Lowering] = ()
+    ice: bool = False
 
     def __post_init__(self) -> None:
         check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
@@ -75,7 +82,8 @@ class Conditions:
 class WaterPicture:
     """What the conditions amount to.
 
-    `comfort_bands` are (top, bottom) depths [m] that suit the species; `light` (n_depth,) is the daylight at each depth of
+    `comfort_bands` are (top, bottom) depths [m] that suit the species in temperature and oxygen, `livable_bands` those it
+    can stay in without stress, several where oxygen has a gap; `light` (n_depth,) is the daylight at each depth of
     the profile's grid, 0 to 1; `oxygen_saturation_mgl` is a ceiling at the surface, not a measurement;
     `measured_share` is how much of the belief lies where temperature was read, 0 to 1: the rest is guess.
     `wanted_reading_m` is the depth [m] at which one more reading would settle most, `None` when little is left.
@@ -84,7 +92,9 @@ class WaterPicture:
     conditions: Conditions
     profile: Profile
     layers: Layers
+    oxygen: OxygenProfile
     comfort_bands: tuple[tuple[float, float], ...]
+    livable_bands: tuple[tuple[float, float], ...]
     sun_elevation_deg: float
     brightness: float
     light: FloatArray
@@ -94,6 +104,12 @@ class WaterPicture:
     wanted_reading_m: float | None
     cautions: tuple[Caution, ...]
     foods: FoodPicture
+    trend: Phrase | None
+
+    @property
+    def iced(self) -> bool:
+        """Whether ice covers the place, as said or as the surface temperature tells."""
+        return self.conditions.ice or float(self.profile.water_c[0]) <= FREEZING_C
 
 
 def check_time(at: datetime, now: datetime) -> None:
@@ -107,7 +123,7 @@ def check_time(at: datetime, now: datetime) -> None:
 def read_water(conditions: Conditions) -> WaterPicture:
     """Return the picture of the water that these conditions give.
 
-    Oxygen is not part of the belief until it is measured: saturation is shown as a ceiling only.
+    Oxygen that was not measured is a cautious estimate, and counts with its doubt.
 
     Raises
     ------
@@ -129,9 +145,18 @@ def read_water(conditions: Conditions) -> WaterPicture:
         signs=conditions.signs,
         sample=conditions.sample,
     )
+    progress = season_progress(conditions.lake, conditions.at.date())
+    oxygen = oxygen_profile(
+        profile.depth_m,
+        profile.water_c,
+        conditions.lake.altitude_m,
+        layers.thermocline_m,
+        progress,
+        conditions.oxygen,
+    )
     factors = (
         temperature_factor(profile, conditions.species),
-        oxygen_factor(profile, layers, season_progress(conditions.lake, conditions.at.date())),
+        oxygen_factor(profile, layers, oxygen),
         light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_ms),
         food_factor(
             foods,
@@ -144,13 +169,17 @@ def read_water(conditions: Conditions) -> WaterPicture:
         ),
     )
     belief = form_belief(profile.depth_m, factors, conditions.secchi_m)
-    fits = feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE
+    breathes = oxygen.oxygen_mgl >= float(LIVABLE_MGL)
+    fits = (feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE) & breathes
+    livable = (profile.water_c <= conditions.species.stress_c) & breathes
     surface_c = float(profile.water_c[0])
     return WaterPicture(
         conditions,
         profile,
         layers,
+        oxygen,
         depth_bands(profile.depth_m, fits),
+        depth_bands(profile.depth_m, livable),
         elevation,
         brightness,
         light,
@@ -158,9 +187,30 @@ def read_water(conditions: Conditions) -> WaterPicture:
         belief,
         _measured_share(profile, belief),
         _wanted_reading_m(profile, belief),
-        cautions_for(surface_c, conditions.wind, conditions.species, elevation),
+        cautions_for(surface_c, conditions.wind, conditions.species, elevation, ice=conditions.ice or surface_c <= FREEZING_C),
         foods,
+        _trend(conditions),
     )
+
+
+def check_open_water(picture: WaterPicture) -> None:
+    """Raise `OnIce` where ice covers the place: no plan is made for it."""
+    if picture.iced:
+        raise OnIce()
+
+
+def _trend(conditions: Conditions) -> Phrase | None:
+    """Return how the surface has changed since the earliest lowering of the day."""
+    if not conditions.earlier:
+        return None
+    first = min(conditions.earlier, key=lambda lowering: lowering.at)
+    then = min(first.readings, key=lambda r: r.depth_m).water_c
+    now = min(conditions.readings, key=lambda r: r.depth_m).water_c
+    if abs(now - then) < 0.3:
+        text = f"The top has kept its temperature since {first.at:%H:%M}."
+    else:
+        text = f"The top was {{then_c}} at {first.at:%H:%M} and has {'warmed' if now > then else 'cooled'} to {{now_c}}."
+    return Phrase(text, {"then_c": then, "now_c": now})
 
 
 def _measured_share(profile: Profile, belief: Belief) -> float:

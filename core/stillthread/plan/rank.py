@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from stillthread.depth.picture import WaterPicture
+from stillthread.depth.picture import WaterPicture, check_open_water
 from stillthread.errors import BadInput, FloatArray, check_range
 from stillthread.phrase import Phrase
 from stillthread.plan.reasons import reasons_for, why_the_sum_differs
@@ -123,9 +123,12 @@ def rank_presentations(
 
     Raises
     ------
+    OnIce
+        Ice covers the place.
     BadInput
         No line, too many, or the leader does not fit the water.
     """
+    check_open_water(picture)
     if not 1 <= len(lines) <= MOST_LINES:
         raise BadInput(f"Give 1 to {MOST_LINES} lines, not {len(lines)}.", field="lines")
     check_leader_fits(leader, picture.conditions.deepest_m, long_leader_ok=long_leader_ok)

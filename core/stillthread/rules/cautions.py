@@ -23,7 +23,9 @@ class Caution:
     words: Phrase
 
 
-def cautions_for(surface_c: float, wind: Wind, species: Species, elevation_deg: float) -> tuple[Caution, ...]:
+def cautions_for(
+    surface_c: float, wind: Wind, species: Species, elevation_deg: float, *, ice: bool = False
+) -> tuple[Caution, ...]:
     """Return what applies now, gravest first.
 
     Temperatures and wind forces are common practice, no published source; local codes and people on the spot come
@@ -31,10 +33,12 @@ def cautions_for(surface_c: float, wind: Wind, species: Species, elevation_deg: 
     """
     found: list[Caution] = []
     temperature = {"surface_c": surface_c}
-    if surface_c <= ICE_C:
-        found.append(
-            Caution("ice", "stop", Phrase("Water at {surface_c}: there may be ice. Do not go onto thin ice.", temperature))
-        )
+    if ice:
+        text = "Ice: no plan is made for it. Stay off ice you do not know; ask people on the spot."
+        found.append(Caution("ice", "stop", Phrase(text)))
+    elif surface_c <= ICE_C:
+        text = "Water at {surface_c}: there may be ice. Do not go onto thin ice."
+        found.append(Caution("ice", "stop", Phrase(text, temperature)))
     if surface_c >= STOP_RELEASE_C or surface_c >= species.stress_c:
         text = "{surface_c} at the top: a released trout may not live. Stop catch and release, or fish elsewhere."
         found.append(Caution("fish-stop", "stop", Phrase(text, temperature)))

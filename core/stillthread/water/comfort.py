@@ -45,6 +45,7 @@ SPECIES: MappingProxyType[str, Species] = MappingProxyType(
             _species("brown", "Brown trout", (12.0, 18.0), 19.5, 24.7, "raleigh-1986"),
             _species("brook", "Brook trout", (11.0, 16.0), 19.0, 24.0, "raleigh-1982"),
             _species("cutthroat", "Cutthroat trout", (12.0, 15.0), 19.0, 23.0, "hickman-raleigh-1982"),
+            _species("char", "Char", (10.0, 15.0), 18.0, 22.0, "elliott-elliott-2010"),
         )
     }
 )

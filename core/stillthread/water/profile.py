@@ -12,11 +12,11 @@ import numpy as np
 from stillthread.errors import BadInput, FloatArray, MissingReading, check_range
 from stillthread.sourced import Sourced
 from stillthread.water.monotone import monotone_curve
-from stillthread.water.properties import COLDEST_WATER_C, WARMEST_WATER_C
+from stillthread.water.outliers import Flag, flag_outliers
+from stillthread.water.reading import DEEPEST_WATER_M, Reading
 from stillthread.water.seasonal import Lake, seasonal_ensemble
 
 DEPTH_STEP_M = 0.1
-DEEPEST_WATER_M = 100.0
 SHALLOWEST_WATER_M = 0.3
 MOST_READINGS = 2_000
 
@@ -26,23 +26,12 @@ SHAPE_ERROR_C = Sourced(1.0, "C", "ours", "how far a real lake strays from the s
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
-    """One temperature at one depth: `depth_m` 0 to 100, `water_c` -1 to 40."""
-
-    depth_m: float
-    water_c: float
-
-    def __post_init__(self) -> None:
-        check_range("depth_m", self.depth_m, 0.0, DEEPEST_WATER_M, "m")
-        check_range("water_c", self.water_c, COLDEST_WATER_C, WARMEST_WATER_C, "C")
-
-
-@dataclass(frozen=True, slots=True)
 class Profile:
     """Temperature on an even grid from the surface to the bottom.
 
     `depth_m`, `water_c` and `spread_c` (one standard deviation) have shape (n_depth,).
-    Below `measured_to_m` [m] the temperature is a seasonal guess.
+    Below `measured_to_m` [m] the temperature is a seasonal guess. `readings` are all that were given, `flags` those
+    among them that break with the rest.
     """
 
     depth_m: FloatArray
@@ -50,6 +39,7 @@ class Profile:
     spread_c: FloatArray
     readings: tuple[Reading, ...]
     measured_to_m: float
+    flags: tuple[Flag, ...] = ()
 
     def at(self, depth_m: float) -> float:
         """Return the temperature [C] at one depth [m], held at the ends."""
@@ -68,6 +58,7 @@ def depth_grid(bottom_depth_m: float) -> FloatArray:
 def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake, on: date) -> Profile:
     """Return the temperature from surface to bottom.
 
+    A reading that can't lie where it was written is flagged and not followed, unless it is trusted (`flag_outliers`).
     Between three or more readings the curve is monotone (no invented layers); with fewer it follows the
     seasonal shape of such a lake, pulled through the readings. Below the deepest reading it goes on with
     that shape, and its spread says how little is known there.
@@ -110,11 +101,14 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
     for a, b in itertools.pairwise(known):
         if b.depth_m - a.depth_m < 1e-6:
             raise BadInput(f"Two readings at {a.depth_m:g} m: keep one.", field="readings")
+    flags = flag_outliers(known)
+    ignored = [flag.reading for flag in flags if not flag.followed]
+    followed = tuple(r for r in known if r not in ignored)
     grid = depth_grid(bottom_depth_m)
-    read_m = np.array([r.depth_m for r in known])
-    read_c = np.array([r.water_c for r in known])
+    read_m = np.array([r.depth_m for r in followed])
+    read_c = np.array([r.water_c for r in followed])
     shape_c, shape_spread_c = _seasonal_curve(grid, read_m, read_c, lake, on)
-    if len(known) >= 3:
+    if len(followed) >= 3:
         inside = np.clip(grid, read_m[0], read_m[-1])
         drawn_c = monotone_curve(read_m, read_c, inside)
         offset_below = drawn_c[-1] - np.interp(min(read_m[-1], grid[-1]), grid, shape_c)
@@ -126,7 +120,8 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         residual = np.interp(grid, read_m, read_c - np.interp(read_m, grid, shape_c))
         water_c = shape_c + residual
     water_c = np.clip(water_c, min(read_c.min(), 4.0), max(read_c.max(), 4.0))
-    return Profile(grid, water_c, _spread_c(grid, read_m, read_c, shape_spread_c), known, float(min(read_m[-1], grid[-1])))
+    spread_c = _spread_c(grid, read_m, read_c, shape_spread_c)
+    return Profile(grid, water_c, spread_c, known, float(min(read_m[-1], grid[-1])), flags)
 
 
 def _seasonal_curve(
