@@ -37,6 +37,7 @@ class DayOut(Schema):
     weed_m: float
     readings: list[ReadingIn]
     oxygen: list[OxygenReadingIn]
+    read_at_local: str | None
     earlier: list[LoweringIn]
     signs: list[str]
     sample: SampleIn | None

@@ -217,6 +217,7 @@ def show_day(day: Day) -> dict[str, Any]:
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
         "readings": [{"depth_m": r.depth_m, "water_c": r.water_c, "trusted": r.trusted} for r in day.readings.all()],
         "oxygen": day.oxygen,
+        "read_at_local": day.read_at_local or None,
         "earlier": day.earlier,
         "signs": day.signs,
         "sample": day.sample,

@@ -1044,6 +1044,12 @@ export interface components {
             weed_m: number;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
+            /** Oxygen */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Read At Local */
+            read_at_local: string | null;
+            /** Earlier */
+            earlier: components["schemas"]["LoweringIn"][];
             /** Signs */
             signs: string[];
             sample: components["schemas"]["SampleIn"] | null;
@@ -1070,12 +1076,40 @@ export interface components {
             /** High M */
             high_m: number;
         };
-        /** ReadingIn */
+        /**
+         * LoweringIn
+         * @description Temperatures read earlier, at a clock time at the water.
+         */
+        LoweringIn: {
+            /**
+             * At Local
+             * Format: date-time
+             */
+            at_local: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+        };
+        /** OxygenReadingIn */
+        OxygenReadingIn: {
+            /** Depth M */
+            depth_m: number;
+            /** Oxygen Mgl */
+            oxygen_mgl: number;
+        };
+        /**
+         * ReadingIn
+         * @description `trusted`: the angler has checked a reading that looks odd.
+         */
         ReadingIn: {
             /** Depth M */
             depth_m: number;
             /** Water C */
             water_c: number;
+            /**
+             * Trusted
+             * @default false
+             */
+            trusted: boolean;
         };
         /**
          * SampleIn
@@ -1138,6 +1172,23 @@ export interface components {
              */
             signs: string[];
             sample?: components["schemas"]["SampleIn"] | null;
+            /**
+             * Oxygen
+             * @default []
+             */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Read At Local */
+            read_at_local?: string | null;
+            /**
+             * Earlier
+             * @default []
+             */
+            earlier: components["schemas"]["LoweringIn"][];
+            /**
+             * Ice
+             * @default false
+             */
+            ice: boolean;
         };
         /**
          * FlyIn
@@ -1526,6 +1577,19 @@ export interface components {
             why: components["schemas"]["PhraseOut"];
         };
         /**
+         * FlagOut
+         * @description A reading that breaks with the others; `followed` when the angler trusts it.
+         */
+        FlagOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Water C */
+            water_c: number;
+            why: components["schemas"]["PhraseOut"];
+            /** Followed */
+            followed: boolean;
+        };
+        /**
          * FoodOut
          * @description A food with its probability; sizes and speeds are ranges.
          */
@@ -1563,6 +1627,32 @@ export interface components {
             metalimnion_bottom_m: number | null;
         };
         /**
+         * LoweringOut
+         * @description Temperatures read at an earlier time.
+         */
+        LoweringOut: {
+            /** Clock */
+            clock: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+        };
+        /**
+         * OxygenOut
+         * @description Oxygen on the profile's `depth_m`; estimated above and below the measured depths, or everywhere where they are null.
+         */
+        OxygenOut: {
+            /** Oxygen Mgl */
+            oxygen_mgl: number[];
+            /** Spread Mgl */
+            spread_mgl: number[];
+            /** Readings */
+            readings: components["schemas"]["OxygenReadingIn"][];
+            /** Measured From M */
+            measured_from_m: number | null;
+            /** Measured To M */
+            measured_to_m: number | null;
+        };
+        /**
          * PhraseOut
          * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
          */
@@ -1576,7 +1666,9 @@ export interface components {
         };
         /**
          * PictureOut
-         * @description The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead; oxygen is a ceiling.
+         * @description The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
+         *
+         *     `comfort_bands` suit the species in temperature and oxygen, `livable_bands` it can stay in; either may be several.
          */
         PictureOut: {
             /**
@@ -1598,8 +1690,18 @@ export interface components {
             readings: components["schemas"]["ReadingIn"][];
             profile: components["schemas"]["ProfileOut"];
             layers: components["schemas"]["LayersOut"];
+            oxygen: components["schemas"]["OxygenOut"];
+            /** Flags */
+            flags: components["schemas"]["FlagOut"][];
+            /** Earlier */
+            earlier: components["schemas"]["LoweringOut"][];
+            trend: components["schemas"]["PhraseOut"] | null;
+            /** Iced */
+            iced: boolean;
             /** Comfort Bands */
             comfort_bands: components["schemas"]["BandOut"][];
+            /** Livable Bands */
+            livable_bands: components["schemas"]["BandOut"][];
             /** Sun Elevation Deg */
             sun_elevation_deg: number;
             /** Brightness */
@@ -1648,7 +1750,8 @@ export interface components {
          * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
          *
          *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
-         *     `signs` are keys of the food signs that were seen.
+         *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
+         *     `earlier` ones the newest counts, and older ones where it does not reach.
          */
         ConditionsIn: {
             /** Water Id */
@@ -1685,6 +1788,23 @@ export interface components {
              */
             signs: string[];
             sample?: components["schemas"]["SampleIn"] | null;
+            /**
+             * Oxygen
+             * @default []
+             */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Read At Local */
+            read_at_local?: string | null;
+            /**
+             * Earlier
+             * @default []
+             */
+            earlier: components["schemas"]["LoweringIn"][];
+            /**
+             * Ice
+             * @default false
+             */
+            ice: boolean;
         };
         /**
          * DayStripOut
@@ -2087,10 +2207,17 @@ export interface components {
              */
             count_s: number;
         };
-        /** ProfileFileOut */
+        /**
+         * ProfileFileOut
+         * @description What a file held; `notes` say what of it was left out.
+         */
         ProfileFileOut: {
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
+            /** Oxygen */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Notes */
+            notes: string[];
         };
     };
     responses: never;

@@ -27,6 +27,13 @@ export function readoutAt(
     `${light} % of the light`,
     `feeding here: ${perHalfMetre} % per ${units.depth_unit === 'ft' ? '1.6 ft' : '0.5 m'}`,
   ]
+  const { measured_to_m, measured_from_m, oxygen_mgl } = picture.oxygen
+  const measured = measured_to_m !== null && depthM <= measured_to_m && depthM >= (measured_from_m ?? 0)
+  facts.splice(
+    2,
+    0,
+    `oxygen ${measured ? '' : '≈ '}${at(oxygen_mgl).toFixed(1)} mg/L${measured ? '' : ', a guess'}`,
+  )
   if (simulation) {
     const layers = simulation.flies[0]?.layer_s ?? []
     const layer = Math.min(Math.floor(depthM / simulation.layer_m), layers.length - 1)

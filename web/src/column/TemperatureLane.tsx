@@ -7,6 +7,7 @@ import type { Picture } from '../api/client'
 import { number, toShown } from '../format/units'
 import { useUnits } from '../state/person'
 import type { Geometry } from './geometry'
+import { OxygenThread } from './OxygenThread'
 
 export function TemperatureLane({ geometry, picture }: { geometry: Geometry; picture: Picture }) {
   const units = useUnits()
@@ -16,7 +17,9 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
   const at = depth_m.map((_, i) => i)
   const low = (i: number) => (water_c[i] ?? 0) - (spread_c[i] ?? 0)
   const high = (i: number) => (water_c[i] ?? 0) + (spread_c[i] ?? 0)
-  const [coldest = 0, warmest = 20] = extent([...at.map(low), ...at.map(high)])
+  const flagged = new Set(picture.flags.filter((f) => !f.followed).map((f) => f.depth_m))
+  const others = [...picture.earlier.flatMap((e) => e.readings), ...picture.readings].map((r) => r.water_c)
+  const [coldest = 0, warmest = 20] = extent([...at.map(low), ...at.map(high), ...others])
   const x = scaleLinear()
     .domain([coldest - 1, warmest + 1])
     .range([lane.left + 8, lane.left + lane.width - 8])
@@ -72,6 +75,15 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
         </g>
       ))}
       <path d={ribbon(at) ?? ''} fill="var(--ink)" fillOpacity={0.16} />
+      {picture.earlier.map((earlier) => (
+        <Earlier
+          key={earlier.clock}
+          earlier={earlier}
+          geometry={geometry}
+          x={x}
+          deepestM={picture.deepest_m}
+        />
+      ))}
       <path
         d={thread(at.filter((i) => (depth_m[i] ?? 0) <= measured + 0.06)) ?? ''}
         fill="none"
@@ -87,17 +99,22 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       />
       {picture.readings
         .filter((r) => r.depth_m <= picture.deepest_m)
-        .map((r) => (
-          <circle
-            key={r.depth_m}
-            cx={x(r.water_c)}
-            cy={y(r.depth_m)}
-            r={3.6}
-            fill="var(--sheet)"
-            stroke="var(--ink)"
-            strokeWidth={2}
-          />
-        ))}
+        .map((r) =>
+          flagged.has(r.depth_m) ? (
+            <Odd key={r.depth_m} x={x(r.water_c)} y={y(r.depth_m)} right={lane.left + lane.width} />
+          ) : (
+            <circle
+              key={r.depth_m}
+              cx={x(r.water_c)}
+              cy={y(r.depth_m)}
+              r={3.6}
+              fill="var(--sheet)"
+              stroke="var(--ink)"
+              strokeWidth={2}
+            />
+          ),
+        )}
+      <OxygenThread geometry={geometry} picture={picture} />
       <Value x={x(water_c[0] ?? 0)} y={y(0) - 8} text={number('temperature', water_c[0] ?? 0, units)} />
       {deepReading && (
         <Value
@@ -128,6 +145,60 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
           {wide && <Haloed x={lane.left + 10} y={y(thermocline) - 6} text="thermocline" fill="var(--ink)" />}
         </g>
       )}
+    </g>
+  )
+}
+
+/** A reading that is shown and not followed. */
+function Odd({ x, y, right }: { x: number; y: number; right: number }) {
+  const fits = x + 34 < right
+  return (
+    <g stroke="var(--hot)" strokeWidth={2.4}>
+      <path d={`M${x - 5} ${y - 5}l10 10M${x - 5} ${y + 5}l10 -10`} />
+      <text
+        x={x + 9}
+        y={y + 4}
+        className="plate"
+        fontSize={12}
+        fontWeight={700}
+        fill="var(--hot)"
+        stroke="none"
+      >
+        odd
+      </text>
+    </g>
+  )
+}
+
+interface EarlierProps {
+  earlier: Picture['earlier'][number]
+  geometry: Geometry
+  x(waterC: number): number
+  deepestM: number
+}
+
+/** Temperatures read earlier in the day, thin and named by their hour. */
+function Earlier({ earlier, geometry, x, deepestM }: EarlierProps) {
+  const inside = earlier.readings.filter((r) => r.depth_m <= deepestM)
+  const last = inside.at(-1)
+  if (!last) return null
+  return (
+    <g>
+      <path
+        d={`M${inside.map((r) => `${x(r.water_c)} ${geometry.y(r.depth_m)}`).join('L')}`}
+        fill="none"
+        stroke="var(--soft)"
+        strokeWidth={1.2}
+      />
+      {inside.map((r) => (
+        <circle key={r.depth_m} cx={x(r.water_c)} cy={geometry.y(r.depth_m)} r={2} fill="var(--soft)" />
+      ))}
+      <Haloed
+        x={x(last.water_c) + 5}
+        y={geometry.y(last.depth_m) - 4}
+        text={earlier.clock}
+        fill="var(--soft)"
+      />
     </g>
   )
 }

@@ -134,6 +134,9 @@ export function words(phrase: Phrase, units: Units): string {
     if (quantity) return format(quantity, value, units)
     if (suffix === 's') return seconds(value)
     if (suffix === 'cm') return smallHeight(value, units)
+    if (suffix === 'mgl') return `${value.toFixed(1)} mg/L`
+    if (suffix === 'km') return `${value < 10 ? value.toFixed(1) : Math.round(value)} km`
+    if (suffix === 'min') return `${Math.round(value)} min`
     return suffix === 'pct' ? `${Math.round(value)} %` : String(value)
   })
 }

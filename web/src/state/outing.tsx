@@ -16,6 +16,14 @@ export interface Outing {
   surfaceC: number
   /** Readings below the surface, in any order. */
   deeper: Schemas['ReadingIn'][]
+  /** The angler has checked a surface reading that looks odd. */
+  surfaceTrusted: boolean
+  oxygen: Schemas['OxygenReadingIn'][]
+  /** Clock time of the readings; `null` is `atLocal`. */
+  readAtLocal: string | null
+  /** What was read earlier in the day. */
+  earlier: Schemas['LoweringIn'][]
+  ice: boolean
   windMs: number
   windFromDeg: number
   cloudFraction: number
@@ -41,7 +49,11 @@ export function conditionsOf(outing: Outing): Conditions {
   return {
     water_id: outing.waterId,
     at_local: outing.atLocal,
-    readings: [{ depth_m: 0, water_c: outing.surfaceC }, ...outing.deeper],
+    readings: [{ depth_m: 0, water_c: outing.surfaceC, trusted: outing.surfaceTrusted }, ...outing.deeper],
+    oxygen: outing.oxygen,
+    read_at_local: outing.readAtLocal,
+    earlier: outing.earlier,
+    ice: outing.ice,
     wind_speed_ms: outing.windMs,
     wind_from_deg: outing.windFromDeg,
     cloud_fraction: outing.cloudFraction,
@@ -60,6 +72,8 @@ export function clockNow(): string {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
 
+const NOTHING_MORE = { surfaceTrusted: false, oxygen: [], readAtLocal: null, earlier: [], ice: false }
+
 /** What a first look starts from: the water's usual depth and clarity, a mild day. */
 export function freshOuting(water: Water, atLocal = clockNow()): Outing {
   return {
@@ -67,6 +81,7 @@ export function freshOuting(water: Water, atLocal = clockNow()): Outing {
     atLocal,
     surfaceC: 12,
     deeper: [],
+    ...NOTHING_MORE,
     windMs: 4,
     windFromDeg: 225,
     cloudFraction: 0.3,
@@ -93,6 +108,10 @@ export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
     ...freshOuting(water, atLocal),
     surfaceC: surface?.water_c ?? 12,
     deeper: deeper.map((r) => ({ ...r })),
+    surfaceTrusted: surface?.trusted ?? false,
+    oxygen: day.oxygen,
+    readAtLocal: day.read_at_local,
+    earlier: day.earlier,
     windMs: day.wind_speed_ms,
     windFromDeg: day.wind_from_deg,
     cloudFraction: day.cloud_fraction,
@@ -118,7 +137,18 @@ function stored(key: string): Outing | null {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
     // What an earlier version kept lacks the newer parts.
-    return kept && ({ farBottomM: null, weedM: 0, droppers: [], signs: [], sample: null, ...kept } as Outing)
+    return (
+      kept &&
+      ({
+        ...NOTHING_MORE,
+        farBottomM: null,
+        weedM: 0,
+        droppers: [],
+        signs: [],
+        sample: null,
+        ...kept,
+      } as Outing)
+    )
   } catch {
     return null
   }

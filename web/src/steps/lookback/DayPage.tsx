@@ -68,6 +68,10 @@ function OneDay({ day, fished, entries }: OneDayProps) {
     weed_m: day.weed_m,
     signs: day.signs,
     sample: day.sample,
+    oxygen: day.oxygen,
+    read_at_local: day.read_at_local,
+    earlier: day.earlier,
+    ice: false,
     species: day.species,
   })
   const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()

@@ -7,14 +7,16 @@ import { Button } from '../../ui/Button'
 import { CONTROL } from '../../ui/Field'
 
 type Reading = Schemas['ReadingIn']
+type Oxygen = Schemas['OxygenReadingIn']
 
 export interface DeeperReadingsProps {
   readings: readonly Reading[]
+  oxygen: readonly Oxygen[]
   open: boolean
   onOpenChange(open: boolean): void
   error?: string | undefined
-  /** All readings below the surface; a file also brings its surface temperature [C]. */
-  onReadingsChange(readings: Reading[], surfaceC?: number): void
+  /** All readings below the surface, and oxygen at any depth; a file also brings its surface temperature [C]. */
+  onReadingsChange(readings: Reading[], oxygen: Oxygen[], surfaceC?: number): void
 }
 
 /** The header's units win unless the angler says what the columns hold. */
@@ -30,10 +32,13 @@ type FileUnits = keyof typeof FILE_UNITS
 interface Row {
   depth: string
   temperature: string
+  oxygen: string
 }
+const EMPTY: Row = { depth: '', temperature: '', oxygen: '' }
 
 export function DeeperReadings({
   readings,
+  oxygen,
   open,
   onOpenChange,
   error,
@@ -41,7 +46,7 @@ export function DeeperReadings({
 }: DeeperReadingsProps) {
   const units = useUnits()
   const id = useId()
-  const [rows, setRows] = useState<Row[]>(() => [...rowsOf(readings, units), { depth: '', temperature: '' }])
+  const [rows, setRows] = useState<Row[]>(() => [...rowsOf(readings, oxygen, units), EMPTY])
   const [text, setText] = useState('')
   const [problem, setProblem] = useState<string | null>(null)
   const [report, setReport] = useState<string | null>(null)
@@ -49,11 +54,11 @@ export function DeeperReadings({
 
   function type(at: number, change: Partial<Row>) {
     const next = rows.map((row, i) => (i === at ? { ...row, ...change } : row))
-    if (next.at(-1)?.depth) next.push({ depth: '', temperature: '' })
+    if (next.at(-1)?.depth) next.push(EMPTY)
     setRows(next)
-    const { readings: good, message } = readRows(next, units)
+    const { readings: good, oxygen: breathed, message } = readRows(next, readings, units)
     setProblem(message)
-    if (!message) onReadingsChange(good)
+    if (!message) onReadingsChange(good, breathed)
   }
 
   async function send(file: Blob) {
@@ -72,11 +77,11 @@ export function DeeperReadings({
       )
       const surface = found.readings.find((r) => r.depth_m <= 0.3)
       const deeper = found.readings.filter((r) => r !== surface && r.depth_m > 0)
-      onReadingsChange(deeper, surface?.water_c)
-      setRows([...rowsOf(deeper, units), { depth: '', temperature: '' }])
+      onReadingsChange(deeper, found.oxygen, surface?.water_c)
+      setRows([...rowsOf(deeper, found.oxygen, units), EMPTY])
       setProblem(null)
       setText('')
-      setReport(`${found.readings.length} readings taken over.`)
+      setReport([`${found.readings.length} readings taken over.`, ...found.notes].join(' '))
     } catch (failure) {
       setProblem(failure instanceof Error ? failure.message : 'The file could not be read.')
     }
@@ -100,17 +105,18 @@ export function DeeperReadings({
           type="button"
           className="text-sm underline underline-offset-4"
           onClick={() => {
-            setRows([{ depth: '', temperature: '' }])
+            setRows([EMPTY])
             setProblem(null)
-            onReadingsChange([])
+            onReadingsChange([], [])
           }}
         >
           Clear
         </button>
       </div>
-      <p aria-hidden="true" className="grid grid-cols-2 gap-2 pr-1 text-sm text-soft">
+      <p aria-hidden="true" className="grid grid-cols-3 gap-2 pr-1 text-sm text-soft">
         <span>depth, {depthUnit}</span>
-        <span>temperature, {temperatureUnit}</span>
+        <span>temp., {temperatureUnit}</span>
+        <span>oxygen, mg/L</span>
       </p>
       <div
         className="max-h-[9.6rem] overflow-y-auto border-y border-rule py-1 pr-1"
@@ -119,7 +125,7 @@ export function DeeperReadings({
         aria-label="Readings, scrolls"
       >
         {rows.map((row, i) => (
-          <div key={i} className="mb-1 grid grid-cols-2 gap-2 last:mb-0">
+          <div key={i} className="mb-1 grid grid-cols-3 gap-2 last:mb-0">
             <input
               aria-label={`Depth ${i + 1} in ${depthUnit}`}
               className={`${CONTROL} h-9!`}
@@ -133,6 +139,13 @@ export function DeeperReadings({
               inputMode="decimal"
               value={row.temperature}
               onChange={(event) => type(i, { temperature: event.target.value })}
+            />
+            <input
+              aria-label={`Oxygen ${i + 1} in mg/L, if measured`}
+              className={`${CONTROL} h-9!`}
+              inputMode="decimal"
+              value={row.oxygen}
+              onChange={(event) => type(i, { oxygen: event.target.value })}
             />
           </div>
         ))}
@@ -190,33 +203,55 @@ export function DeeperReadings({
   )
 }
 
-function rowsOf(readings: readonly Reading[], units: Units): Row[] {
+function rowsOf(readings: readonly Reading[], oxygen: readonly Oxygen[], units: Units): Row[] {
   const text = (n: number) => String(Math.round(n * 10) / 10)
-  return readings.map((r) => ({
-    depth: text(toShown('depth', r.depth_m, units)),
-    temperature: text(toShown('temperature', r.water_c, units)),
-  }))
+  const depths = [...new Set([...readings, ...oxygen].map((r) => r.depth_m))].sort((a, b) => a - b)
+  return depths.map((depth_m) => {
+    const reading = readings.find((r) => r.depth_m === depth_m)
+    const breath = oxygen.find((r) => r.depth_m === depth_m)
+    return {
+      depth: text(toShown('depth', depth_m, units)),
+      temperature: reading ? text(toShown('temperature', reading.water_c, units)) : '',
+      oxygen: breath ? text(breath.oxygen_mgl) : '',
+    }
+  })
+}
+
+interface Typed {
+  readings: Reading[]
+  oxygen: Oxygen[]
+  message: string | null
 }
 
 /** Read the rows as SI; stops at the first that is no reading and says why. Rows still being typed are passed over. */
-function readRows(rows: readonly Row[], units: Units): { readings: Reading[]; message: string | null } {
+function readRows(rows: readonly Row[], before: readonly Reading[], units: Units): Typed {
   const readings: Reading[] = []
+  const oxygen: Oxygen[] = []
+  let last = -1
   for (const [i, row] of rows.entries()) {
-    if (!row.depth.trim() || !row.temperature.trim()) continue
-    const depth = Number(row.depth.replace(',', '.'))
-    const temperature = Number(row.temperature.replace(',', '.'))
-    const line = `Row ${i + 1}`
-    if (Number.isNaN(depth) || Number.isNaN(temperature))
-      return { readings, message: `${line}: type numbers.` }
+    const [depth, temperature, breath] = [row.depth, row.temperature, row.oxygen].map((t) =>
+      t.trim() ? Number(t.replace(',', '.')) : null,
+    )
+    if (depth == null || (temperature == null && breath == null)) continue
+    const refuse = (why: string) => ({ readings, oxygen, message: `Row ${i + 1}: ${why}` })
+    if ([depth, temperature, breath].some(Number.isNaN)) return refuse('type numbers.')
     const depth_m = fromShown('depth', depth, units)
-    const water_c = fromShown('temperature', temperature, units)
-    if (depth_m <= 0 || depth_m > 100)
-      return { readings, message: `${line}: that depth is not below the surface, or below 100 m.` }
-    if (water_c < -1 || water_c > 40) return { readings, message: `${line}: water is between −1 and 40 °C.` }
-    const last = readings.at(-1)
-    if (last && depth_m <= last.depth_m)
-      return { readings, message: `${line}: list depths from the surface down.` }
-    readings.push({ depth_m, water_c })
+    if (depth_m < 0 || depth_m > 100) return refuse('that depth is above the surface, or below 100 m.')
+    if (depth_m <= last) return refuse('list depths from the surface down.')
+    last = depth_m
+    if (temperature != null) {
+      const water_c = fromShown('temperature', temperature, units)
+      if (depth_m === 0) return refuse('the temperature at the top stands above.')
+      if (water_c < -1 || water_c > 40) return refuse('water is between −1 and 40 °C.')
+      const trusted = before.some(
+        (r) => r.trusted && r.depth_m === depth_m && Math.abs(r.water_c - water_c) < 0.05,
+      )
+      readings.push({ depth_m, water_c, trusted })
+    }
+    if (breath != null) {
+      if (breath < 0 || breath > 25) return refuse('oxygen is between 0 and 25 mg/L.')
+      oxygen.push({ depth_m, oxygen_mgl: breath })
+    }
   }
-  return { readings, message: null }
+  return { readings, oxygen, message: null }
 }

@@ -14,7 +14,9 @@ import { Segments } from '../../ui/Segments'
 import { useSettled } from '../../ui/useSettled'
 import { DayStrip } from './DayStrip'
 import { DeeperReadings } from './DeeperReadings'
+import { EarlierReadings } from './EarlierReadings'
 import { LikelyFood } from './LikelyFood'
+import { OddReadings } from './OddReadings'
 import { SamplePanel } from './SamplePanel'
 import { SignsPanel } from './SignsPanel'
 
@@ -39,7 +41,7 @@ function useFirstOuting() {
     if (outing || !waters.data || days.isPending) return
     const logged = days.data?.items ?? []
     const demo = username === 'demo-angler'
-    const day = (demo ? [...logged].sort((a, b) => coolsBy(b) - coolsBy(a))[0] : undefined) ?? logged[0]
+    const day = (demo ? [...logged].sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
     const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
     if (!water) return
     const fresh = freshOuting(water)
@@ -48,8 +50,10 @@ function useFirstOuting() {
   return { outing, waters }
 }
 
-function coolsBy(day: Day): number {
-  return (day.readings[0]?.water_c ?? 0) - (day.readings.at(-1)?.water_c ?? 0)
+/** How well a day shows a layered lake: warm at the top, though not too warm to fish, and cold below. */
+function shows(day: Day): number {
+  const top = day.readings[0]?.water_c ?? 0
+  return (top < 19.5 ? top : 0) + top - (day.readings.at(-1)?.water_c ?? 0)
 }
 
 export function ReadPage() {
@@ -132,7 +136,7 @@ function Reading({ outing }: { outing: Outing }) {
             value={outing.surfaceC}
             least={-1}
             most={40}
-            onValueChange={(surfaceC) => change({ surfaceC })}
+            onValueChange={(surfaceC) => change({ surfaceC, surfaceTrusted: false })}
           />
           <QuantityField
             label="Bottom depth here"
@@ -200,15 +204,28 @@ function Reading({ outing }: { outing: Outing }) {
         />
         {evidence === 'readings' && (
           <DeeperReadings
-            key={outing.waterId}
+            key={`${outing.waterId} ${outing.readAtLocal}`}
             readings={outing.deeper}
+            oxygen={outing.oxygen}
             open={open}
             onOpenChange={setOpen}
-            error={refusal?.at('readings', 'water_c', 'depth_m')}
-            onReadingsChange={(deeper, surfaceC) =>
-              change(surfaceC === undefined ? { deeper } : { deeper, surfaceC })
+            error={refusal?.at('readings', 'water_c', 'depth_m', 'oxygen', 'oxygen_mgl')}
+            onReadingsChange={(deeper, oxygen, surfaceC) =>
+              change({ deeper, oxygen, ...(surfaceC === undefined ? {} : { surfaceC }) })
             }
           />
+        )}
+        {evidence === 'readings' && open && <EarlierReadings outing={outing} onOutingChange={change} />}
+        {outing.surfaceC <= 4 && (
+          <label className="flex min-h-11 items-center gap-2 font-semibold">
+            <input
+              type="checkbox"
+              className="size-5 accent-(--ink)"
+              checked={outing.ice}
+              onChange={(event) => change({ ice: event.target.checked })}
+            />
+            Ice on the water
+          </label>
         )}
         {evidence === 'signs' && trade.data && (
           <SignsPanel
@@ -241,10 +258,29 @@ function Reading({ outing }: { outing: Outing }) {
               </div>
             )}
             <div className="mt-2 flex flex-wrap items-start gap-3">
-              <Button look="hot" size="large" disabled={Boolean(error)} onClick={() => void navigate('/rig')}>
+              <Button
+                look="hot"
+                size="large"
+                disabled={Boolean(error) || picture.iced}
+                onClick={() => void navigate('/rig')}
+              >
                 Choose the rig
               </Button>
-              <Cautions cautions={picture.cautions} className="min-w-0 grow basis-72" />
+              <div className="min-w-0 grow basis-72 space-y-1">
+                <OddReadings
+                  flags={picture.flags}
+                  onTrustedChange={({ depth_m }, trusted) =>
+                    change(
+                      depth_m === 0
+                        ? { surfaceTrusted: trusted }
+                        : {
+                            deeper: outing.deeper.map((r) => (r.depth_m === depth_m ? { ...r, trusted } : r)),
+                          },
+                    )
+                  }
+                />
+                <Cautions cautions={picture.cautions} />
+              </div>
             </div>
             <div className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-2">
               <section aria-label="Why" className="text-[0.9375rem]">
@@ -255,6 +291,12 @@ function Reading({ outing }: { outing: Outing }) {
                     {words(factor.why, units)}
                   </p>
                 ))}
+                {picture.trend && (
+                  <p className="py-0.5 leading-tight">
+                    <strong className="mr-1.5">Today</strong>
+                    {words(picture.trend, units)}
+                  </p>
+                )}
                 <p className="py-0.5 leading-tight">
                   <strong className="mr-1.5">Wind</strong>
                   {picture.wind_notes.map((note) => words(note, units)).join(' ')}
