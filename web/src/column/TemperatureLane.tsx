@@ -156,8 +156,9 @@ function Odd({ x, y, right }: { x: number; y: number; right: number }) {
     <g stroke="var(--hot)" strokeWidth={2.4}>
       <path d={`M${x - 5} ${y - 5}l10 10M${x - 5} ${y + 5}l10 -10`} />
       <text
-        x={x + 9}
+        x={fits ? x + 9 : x - 9}
         y={y + 4}
+        textAnchor={fits ? 'start' : 'end'}
         className="plate"
         fontSize={12}
         fontWeight={700}
