@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 from dataclasses import dataclass
 from statistics import fmean
 from typing import Literal, NamedTuple
 
 from stillthread.errors import BadFile, OutOfRange
+from stillthread.formats.columns import decode, number, rows
 from stillthread.sourced import Sourced
 from stillthread.water.oxygen import OxygenReading
 from stillthread.water.profile import MOST_READINGS
@@ -17,6 +16,7 @@ from stillthread.water.reading import Reading
 
 MOST_BYTES = 1_000_000
 MOST_LOGGED = 20_000
+ONE_CAST = "Send one cast of readings."
 LOGGER_STEP_M = Sourced(0.25, "m", "ours", "finer than a thermocline, coarser than the swing of a boat")
 
 DepthUnit = Literal["m", "ft"]
@@ -68,19 +68,20 @@ def read_profile_csv(
         Empty, too large, not text, one column, no header, text among numbers, depth going up without a time column, or a
         value out of range; the message gives the line.
     """
-    rows = _rows(_decode(data))
-    header = rows[0][1]
-    if all(_number(cell) is not None for cell in header):
+    text = decode(data, MOST_BYTES, "profile", ONE_CAST)
+    found_rows = rows(text, MOST_LOGGED, "profile", "Two are needed: depth and temperature.", ONE_CAST)
+    header = found_rows[0][1]
+    if all(number(cell) is not None for cell in header):
         raise BadFile("The first line must be a header such as: depth_m,water_c", line=1, field="profile")
     depth_at, temperature_at = _columns(header)
     oxygen_at = next((i for i, cell in enumerate(header) if _OXYGEN_WORDS.search(cell)), None)
     logged = any(_TIME_WORDS.search(cell) for i, cell in enumerate(header) if i not in {depth_at, temperature_at})
-    if len(rows) > MOST_READINGS + 1 and not logged:
-        raise BadFile(f"The file has more than {MOST_READINGS} rows. Send one cast of readings.", field="profile")
+    if len(found_rows) > MOST_READINGS + 1 and not logged:
+        raise BadFile(f"The file has more than {MOST_READINGS} rows. {ONE_CAST}", field="profile")
     to_metres = _METRES[depth_unit or _header_depth_unit(header[depth_at])]
     fahrenheit = (temperature_unit or _header_temperature_unit(header[temperature_at])) == "F"
     found: list[_Row] = []
-    for line, cells in rows[1:]:
+    for line, cells in found_rows[1:]:
         if len(cells) <= max(depth_at, temperature_at):
             raise BadFile(f"Line {line} has {len(cells)} columns; a depth and a temperature are needed.", line=line)
         if len(cells) > len(header):
@@ -123,17 +124,17 @@ class _Row(NamedTuple):
     oxygen: OxygenReading | None
 
 
-def _way_down(rows: list[_Row]) -> ProfileFile:
+def _way_down(logged: list[_Row]) -> ProfileFile:
     """Return the last way down to the deepest point, averaged over steps of depth."""
-    deepest = max(range(len(rows)), key=lambda i: rows[i].reading.depth_m)
+    deepest = max(range(len(logged)), key=lambda i: logged[i].reading.depth_m)
     start = deepest
-    top_m = min(row.reading.depth_m for row in rows[: deepest + 1])
+    top_m = min(row.reading.depth_m for row in logged[: deepest + 1])
     while start > 0:
-        here_m, before_m = rows[start].reading.depth_m, rows[start - 1].reading.depth_m
+        here_m, before_m = logged[start].reading.depth_m, logged[start - 1].reading.depth_m
         if here_m <= top_m + float(LOGGER_STEP_M) and before_m >= here_m:
             break
         start -= 1
-    down = rows[start : deepest + 1]
+    down = logged[start : deepest + 1]
     steps: dict[int, list[_Row]] = {}
     for row in down:
         steps.setdefault(round(row.reading.depth_m / float(LOGGER_STEP_M)), []).append(row)
@@ -144,38 +145,10 @@ def _way_down(rows: list[_Row]) -> ProfileFile:
         measured = [row.oxygen.oxygen_mgl for row in step if row.oxygen]
         if measured:
             oxygen.append(OxygenReading(depth_m, round(fmean(measured), 3)))
-    note = f"Of {len(rows)} rows the way down, lines {down[0].line} to {down[-1].line}, was taken as {len(readings)} readings."
+    note = (
+        f"Of {len(logged)} rows the way down, lines {down[0].line} to {down[-1].line}, was taken as {len(readings)} readings."
+    )
     return ProfileFile(tuple(readings), tuple(oxygen), (note,))
-
-
-def _decode(data: bytes) -> str:
-    if len(data) > MOST_BYTES:
-        raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise BadFile("The file is not UTF-8 text. Save it as CSV (UTF-8) and try again.", field="profile") from None
-    if "\x00" in text:
-        raise BadFile("The file is not text. Save it as CSV (UTF-8) and try again.", field="profile")
-    if not text.strip():
-        raise BadFile("The file is empty.", field="profile")
-    return text
-
-
-def _rows(text: str) -> list[tuple[int, list[str]]]:
-    """Return (1-based line number, cells) for each line that is not blank."""
-    first = next(line for line in text.splitlines() if line.strip())
-    separator = next((mark for mark in (";", "\t", ",") if mark in first), None)
-    if separator is None:
-        raise BadFile("The file has one column. Two are needed: depth and temperature.", line=1, field="profile")
-    rows: list[tuple[int, list[str]]] = []
-    reader = csv.reader(io.StringIO(text), delimiter=separator)
-    for cells in reader:
-        if any(cell.strip() for cell in cells):
-            rows.append((reader.line_num, cells))
-        if len(rows) > MOST_LOGGED + 1:
-            raise BadFile(f"The file has more than {MOST_LOGGED} rows. Send one cast of readings.", field="profile")
-    return rows
 
 
 def _columns(header: list[str]) -> tuple[int, int]:
@@ -201,16 +174,8 @@ def _header_temperature_unit(cell: str) -> TemperatureUnit:
     return "F" if found and found[1].lower() in {"f", "fahrenheit"} else "C"
 
 
-def _number(cell: str) -> float | None:
-    try:
-        value = float(cell.strip().replace(",", "."))
-    except ValueError:
-        return None
-    return value if value == value and abs(value) != float("inf") else None
-
-
 def _value(cell: str, what: str, line: int) -> float:
-    value = _number(cell)
+    value = number(cell)
     if value is None:
         raise BadFile(f"Line {line}: {cell.strip()!r} is not a {what}.", line=line, field="profile")
     return value

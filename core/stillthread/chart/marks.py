@@ -1,0 +1,64 @@
+"""Places worth a name on a lake, and which food each kind of place holds."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from types import MappingProxyType
+
+from stillthread.errors import BadInput, check_range
+
+
+@dataclass(frozen=True, slots=True)
+class MarkKind:
+    """A kind of place. `foods` maps food keys to how much more of it lives there than elsewhere, all common practice."""
+
+    key: str
+    name: str
+    foods: MappingProxyType[str, float]
+
+
+def _kind(key: str, name: str, **foods: float) -> MarkKind:
+    return MarkKind(key, name, MappingProxyType({food.replace("_", "-"): more for food, more in foods.items()}))
+
+
+# Common practice, no published source: where anglers look for what; the numbers are ours.
+MARK_KINDS: MappingProxyType[str, MarkKind] = MappingProxyType(
+    {
+        kind.key: kind
+        for kind in (
+            _kind("drop-off", "Drop-off", midge_larva=1.4, midge_pupa=1.5, midge_film=1.2, leech=1.4, dragon_nymph=1.2),
+            _kind(
+                "weed-bed", "Weed bed", shrimp=1.7, damsel_nymph=1.8, dragon_nymph=1.6, mayfly_nymph=1.4, boatman=1.5, fry=1.3
+            ),
+            _kind("inlet", "Inlet", fry=1.3, caddis_pupa=1.3, terrestrial=1.2, leech=1.1),
+            _kind("outlet", "Outlet or dam", fry=1.2, daphnia=1.2, midge_pupa=1.2),
+            _kind("point", "Point", midge_pupa=1.3, caddis_adult=1.2, fry=1.2),
+            _kind("bay", "Bay", damsel_nymph=1.4, midge_pupa=1.2, boatman=1.3, fry=1.3),
+            _kind("bank", "Bank", terrestrial=1.4, shrimp=1.2, boatman=1.2),
+            _kind("peg", "Peg or jetty", fry=1.1, terrestrial=1.1),
+            _kind("open", "Open water", daphnia=1.6, midge_pupa=1.1),
+            _kind("launch", "Launch"),
+        )
+    }
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A named place: degrees of WGS 84, `kind_key` of `MARK_KINDS`, `depth_m` where it was measured."""
+
+    name: str
+    kind_key: str
+    latitude_deg: float
+    longitude_deg: float
+    depth_m: float | None = None
+    notes: str = ""
+
+    def __post_init__(self) -> None:
+        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
+        check_range("longitude_deg", self.longitude_deg, -180.0, 180.0, "deg")
+        if self.depth_m is not None:
+            check_range("depth_m", self.depth_m, 0.0, 400.0, "m")
+        if self.kind_key not in MARK_KINDS:
+            known = ", ".join(MARK_KINDS)
+            raise BadInput(f"Kind of mark {self.kind_key!r} is not known. Known: {known}.", field="kind_key")

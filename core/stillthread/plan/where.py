@@ -1,0 +1,143 @@
+"""Where to start: the marks of a lake in order for the present conditions, with the reasons."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from stillthread.chart.marks import MARK_KINDS, Mark
+from stillthread.chart.outline import Outline
+from stillthread.chart.soundings import DepthGrid
+from stillthread.chart.standing import Exposure, depth_at, exposure_at
+from stillthread.depth.picture import Conditions, WaterPicture, check_open_water, read_water
+from stillthread.errors import BadInput
+from stillthread.phrase import Phrase
+from stillthread.sourced import Sourced
+from stillthread.weather.effects import compass_word
+
+MOST_MARKS = 200
+EARLY_C = Sourced(9.0, "C", "common-practice", "below this in spring trout feed along the warming edge; the number is ours")
+EDGE_M = (1.8, 4.5)  # common practice: 6 to 14 ft of water early in the year
+WAVE_LIMIT_M = Sourced(0.45, "m", "ours", "waves in which a small boat or a wading angler fishes badly")
+SURFACE_LAYERS = frozenset({"film", "upper", "margin"})
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """A mark with its `score`, 1 for the best of the lake; `depth_m` `None` where neither chart nor angler knows it."""
+
+    mark: Mark
+    score: float
+    depth_m: float | None
+    exposure: Exposure | None
+    reasons: tuple[Phrase, ...]
+
+
+def where_to_start(
+    conditions: Conditions, marks: Sequence[Mark], outline: Outline | None = None, grid: DepthGrid | None = None
+) -> list[Start]:
+    """Return the marks to fish, best first.
+
+    A mark is as good as the best layer of water over its bottom is fit for trout, as much of the likely food as its kind of
+    place holds, and as much as the wind brings there. The weights are ours, what they follow is common practice. It is blind
+    to fishing pressure and to where fish were stocked.
+
+    Raises
+    ------
+    OnIce
+        Ice covers the water.
+    BadInput
+        More than `MOST_MARKS`.
+    """
+    if len(marks) > MOST_MARKS:
+        raise BadInput(f"{len(marks)} marks are more than {MOST_MARKS}.", field="marks")
+    pictures: dict[float, WaterPicture] = {}
+    found = []
+    for mark in marks:
+        if mark.kind_key == "launch":
+            continue
+        xy = outline.in_water(outline.plane.to_xy([mark.longitude_deg, mark.latitude_deg])[0]) if outline else None
+        depth_m = mark.depth_m if mark.depth_m is not None or xy is None else depth_at(grid, xy)
+        bottom_m = round(min(max(conditions.bottom_depth_m if depth_m is None else depth_m, 0.5), 100.0), 1)
+        if bottom_m not in pictures:
+            pictures[bottom_m] = read_water(replace(conditions, bottom_depth_m=bottom_m, far_bottom_depth_m=None))
+            check_open_water(pictures[bottom_m])
+        exposure = exposure_at(outline, xy, conditions.wind) if outline is not None and xy is not None else None
+        found.append(_judge(mark, depth_m, bottom_m, exposure, pictures[bottom_m]))
+    best = max((start.score for start in found), default=1.0) or 1.0
+    ordered = sorted(found, key=lambda start: (-start.score, start.mark.name))
+    return [replace(start, score=start.score / best) for start in ordered]
+
+
+def _judge(mark: Mark, depth_m: float | None, bottom_m: float, exposure: Exposure | None, picture: WaterPicture) -> Start:
+    water, water_why = _water(picture, bottom_m)
+    food, food_why = _food(mark, picture)
+    wind, wind_why = _wind(exposure, picture)
+    season, season_why = _season(picture, bottom_m)
+    reasons = [why for why in (water_why, food_why, wind_why, season_why) if why is not None]
+    if depth_m is None:
+        reasons.append(Phrase("Its depth is not known: taken as {bottom_m}.", {"bottom_m": bottom_m}))
+    return Start(mark, water * food * wind * season, depth_m, exposure, tuple(reasons))
+
+
+def _water(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase]:
+    """Return how fit the best metre of water is, from temperature, oxygen and light."""
+    shares = {factor.key: factor.share for factor in picture.belief.factors}
+    # Common practice: early in the year they are not shy, and light counts for less.
+    shyness = float(np.clip((float(picture.profile.water_c[0]) - 4.0) / 8.0, 0.3, 1.0))
+    fit = shares["temperature"] * shares["oxygen"] * shares["light"] ** shyness
+    smooth = np.convolve(np.pad(fit, 5, mode="edge"), np.ones(11) / 11.0, mode="valid")
+    at = int(np.argmax(smooth))
+    depth_m = float(picture.profile.depth_m[at])
+    values = {"best_m": depth_m, "best_c": float(picture.profile.water_c[at]), "bottom_m": bottom_m}
+    if bottom_m - depth_m < 1.0 and bottom_m > 1.5:
+        text = "The best water, {best_c}, lies on the bottom here, {bottom_m} down."
+    else:
+        text = "Over {bottom_m} the best water lies at {best_m}, {best_c}."
+    return float(smooth[at]), Phrase(text, values)
+
+
+def _food(mark: Mark, picture: WaterPicture) -> tuple[float, Phrase | None]:
+    held = MARK_KINDS[mark.kind_key].foods
+    gain = {c.food.key: c.probability * (held.get(c.food.key, 1.0) - 1.0) for c in picture.foods.chances}
+    best = max(gain, key=lambda key: gain[key])
+    total = 1.0 + 1.5 * sum(gain.values())
+    if gain[best] < 0.03:
+        return total, None
+    chance = next(c for c in picture.foods.chances if c.food.key == best)
+    text = f"{MARK_KINDS[mark.kind_key].name}: a place for {chance.food.name.lower()} ({{chance_pct}} likely)."
+    return total, Phrase(text, {"chance_pct": 100.0 * chance.probability})
+
+
+def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phrase | None]:
+    wind = picture.conditions.wind
+    if exposure is None or wind.speed_ms < 1.0:
+        return 1.0, None
+    rough = 0.6 if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
+    if rough < 1.0:
+        return rough, Phrase(
+            "Waves to {high_cm}: hard to fish, and care in a boat.", {"high_cm": 100.0 * exposure.waves.high_m}
+        )
+    if exposure.onto is None:
+        return 1.0, None
+    surface = sum(c.probability for c in picture.foods.chances if c.food.layer in SURFACE_LAYERS)
+    hatching = picture.foods.probability("mayfly-dun")
+    gain = 1.0 + min(wind.speed_ms / 5.0, 1.2) * exposure.onto * (0.9 * surface - 1.8 * hatching + 0.15)
+    if exposure.onto > 0.4:
+        text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
+        return max(gain, 0.3), Phrase(text, {"fetch_m": exposure.fetch_m})
+    if exposure.onto < -0.4:
+        return max(gain, 0.3), Phrase("Sheltered: the wind blows food away from it, and duns hatch in peace.")
+    return max(gain, 0.3), None
+
+
+def _season(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase | None]:
+    surface_c = float(picture.profile.water_c[0])
+    if surface_c >= float(EARLY_C):
+        return 1.0, None
+    if EDGE_M[0] <= bottom_m <= EDGE_M[1]:
+        text = "Cold water, {surface_c}: the edge warms first and is fed in first."
+        return 1.35, Phrase(text, {"surface_c": surface_c})
+    return (0.7, Phrase("Too shallow to hold food so early.")) if bottom_m < 1.2 else (1.0, None)
