@@ -75,7 +75,7 @@ class WhereToStartTests(unittest.TestCase):
 
     def test_early_in_the_year_the_edge_beats_the_deep(self) -> None:
         april = datetime(2026, 4, 20, 11, 0, tzinfo=SUMMER_TIME)
-        cold = conditions(at=april, readings=(Reading(0.0, 6.5), Reading(3.0, 6.2), Reading(9.0, 5.2)))
+        cold = conditions(at=april, wind=Wind(0.5, 0.0), readings=(Reading(0.0, 6.5), Reading(3.0, 6.2), Reading(9.0, 5.2)))
         starts = where_to_start(cold, [mark("Edge", "bank", -250.0, 0.0), mark("Deep", "bank", 200.0, 0.0)], LAKE, GRID)
         self.assertEqual([s.mark.name for s in starts], ["Edge", "Deep"])
         self.assertIn("edge warms first", " ".join(why.plain() for why in starts[0].reasons))

@@ -129,7 +129,8 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
         text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
         return max(gain, 0.3), Phrase(text, {"fetch_m": exposure.fetch_m})
     if exposure.onto < -0.4:
-        return max(gain, 0.3), Phrase("Sheltered: the wind blows food away from it, and duns hatch in peace.")
+        text = "Sheltered: duns hatch in peace here." if hatching > 0.1 else "Sheltered: the wind blows food away from it."
+        return max(gain, 0.3), Phrase(text)
     return max(gain, 0.3), None
 
 
