@@ -20,6 +20,7 @@ from advice.schemas import (
     RunOut,
     SimulationIn,
     SimulationOut,
+    StartsOut,
     TradeOut,
 )
 from project.people import person
@@ -46,6 +47,12 @@ def create_picture(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any
 def create_day_strip(request: HttpRequest, payload: DayStripIn) -> dict[str, Any]:
     """Read the whole day, hour by hour: light, likely food and likely feeding depth."""
     return services.make_day_strip(person(request), payload)
+
+
+@router.post("/starts", operation_id="create_starts", response={200: StartsOut, 404: Problem, 422: Problem})
+def create_starts(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
+    """Rank the water's marks for the present conditions."""
+    return services.find_starts(person(request), payload)
 
 
 @router.post("/plans", operation_id="create_plan", response={200: PlanOut, 404: Problem, 422: Problem})

@@ -44,6 +44,13 @@ class SampleIn(Schema):
     age_h: Annotated[float, Field(ge=0, le=72)] = 0.0
 
 
+class PlaceIn(Schema):
+    """Where the angler stands or is anchored, degrees of WGS 84."""
+
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)]
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)]
+
+
 class ConditionsIn(Schema):
     """What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
 
@@ -69,6 +76,7 @@ class ConditionsIn(Schema):
     read_at_local: datetime | None = None
     earlier: Annotated[list[LoweringIn], Field(max_length=12)] = []
     ice: bool = False
+    place: PlaceIn | None = None
 
 
 class PhraseOut(Schema):
@@ -210,6 +218,24 @@ class PictureOut(Schema):
     foods: list[FoodOut]
     look_for: SignOut | None
     wind_notes: list[PhraseOut]
+
+
+class StartOut(Schema):
+    """A mark with its score, 1 for the best of the water."""
+
+    mark_id: int
+    name: str
+    kind_key: str
+    score: float
+    depth_m: float | None
+    lies: str | None
+    reasons: list[PhraseOut]
+
+
+class StartsOut(Schema):
+    """Where to start, best first."""
+
+    starts: list[StartOut]
 
 
 class ForecastHourIn(Schema):
@@ -469,8 +495,13 @@ class FoodNameOut(Schema):
     name: str
 
 
+class MarkKindOut(Schema):
+    key: str
+    name: str
+
+
 class TradeOut(Schema):
-    """The tables behind the forms: retrieves, line classes, species, the counts of the ladder, food and its signs."""
+    """The tables behind the forms: retrieves, lines, species, the counts of the ladder, food and its signs, kinds of mark."""
 
     retrieves: list[RetrieveOut]
     line_classes: list[LineClassOut]
@@ -478,3 +509,4 @@ class TradeOut(Schema):
     counts_s: list[float]
     signs: list[SignOut]
     foods: list[FoodNameOut]
+    mark_kinds: list[MarkKindOut]

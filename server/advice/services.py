@@ -27,6 +27,7 @@ from advice.schemas import (
 )
 from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
+from stillthread.chart.marks import MARK_KINDS
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.factors import LAYER_WORDS
 from stillthread.depth.picture import Conditions, WaterPicture, check_open_water, check_time, read_water
@@ -36,6 +37,8 @@ from stillthread.food.inference import FoodChance, Sample, SampleItem
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
 from stillthread.plan.rank import COUNTS_S, Choice, Presentation, check_leader_fits, judge, rank_presentations, water_for
+from stillthread.plan.where import where_to_start
+from stillthread.rules.water_rules import check_rig
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, level_water, simulate
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, recast_after_s, simulate_drift
 from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES, retrieve_named
@@ -49,7 +52,8 @@ from stillthread.water.oxygen import OxygenReading
 from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.weather.effects import wind_effects
 from stillthread.weather.wind import Wind
-from waters.services import lake_of, place_of, water_of
+from waters import charts
+from waters.services import lake_of, place_of, rules_of, water_of
 
 PHASES = ("count", "retrieve", "lift", "hang")
 MOST_FRAMES = 150
@@ -132,7 +136,38 @@ def presentation_of(payload: PresentationIn) -> Presentation:
 
 
 def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
-    return show_picture(read_water(conditions_of(owner, payload)))
+    """Read the water; at a place on the chart the wind is that of the place."""
+    picture = read_water(conditions_of(owner, payload))
+    shown = show_picture(picture)
+    water = water_of(owner, payload.water_id)
+    if payload.place is not None and water.outline is not None:
+        xy = charts.plane_of(water).to_xy([payload.place.longitude_deg, payload.place.latitude_deg])[0]
+        shown["wind_notes"] = [show_phrase(note) for note in charts.wind_at(water, xy, picture)]
+    return shown
+
+
+def find_starts(owner: User, payload: ConditionsIn) -> dict[str, Any]:
+    """Rank the water's marks for these conditions."""
+    water = water_of(owner, payload.water_id)
+    stored = list(charts.marks_of(water)[: charts.MOST_MARKS])
+    ids = {mark.name: mark.pk for mark in stored}
+    starts = where_to_start(
+        conditions_of(owner, payload), charts.core_marks(water), charts.outline_of(water), charts.grid_of(water)
+    )
+    return {
+        "starts": [
+            {
+                "mark_id": ids[start.mark.name],
+                "name": start.mark.name,
+                "kind_key": start.mark.kind_key,
+                "score": round(start.score, 3),
+                "depth_m": None if start.depth_m is None else round(start.depth_m, 2),
+                "lies": start.exposure.word if start.exposure else None,
+                "reasons": [show_phrase(why) for why in start.reasons],
+            }
+            for start in starts
+        ]
+    }
 
 
 def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
@@ -171,11 +206,13 @@ def make_plan(owner: User, payload: PlanIn) -> dict[str, Any]:
         carried = [core_line(line.dict()) for line in payload.lines]
     if not carried:
         raise BadInput("There is no line in your box. Add one first.", field="lines")
+    leader, flies = core_leader(payload.leader.dict()), flies_of(payload.flies)
+    _check_rules(owner, payload.conditions, picture, Rig(carried[0], leader, flies))
     choices = rank_presentations(
         picture,
         carried,
-        core_leader(payload.leader.dict()),
-        flies_of(payload.flies),
+        leader,
+        flies,
         payload.cast_m,
         long_leader_ok=payload.long_leader_ok,
     )
@@ -188,6 +225,7 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     picture = read_water(conditions_of(owner, payload.conditions))
     check_open_water(picture)
     presentation = presentation_of(payload.presentation)
+    _check_rules(owner, payload.conditions, picture, presentation.rig)
     check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     water = water_for(picture, presentation.cast.cast_m)
     spread = simulate_spread(presentation.rig, presentation.cast, water)
@@ -196,6 +234,11 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
         "choice": show_choice(judge(picture, presentation, spread.middle)),
         "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
     }
+
+
+def _check_rules(owner: User, payload: ConditionsIn, picture: WaterPicture, rig: Rig) -> None:
+    """Refuse what the water's own rules forbid, before anything is worked out for it."""
+    check_rig(rules_of(water_of(owner, payload.water_id)), rig, picture.conditions.at.date())
 
 
 def run_one(payload: RunIn) -> dict[str, Any]:
@@ -440,4 +483,5 @@ def trade_tables() -> dict[str, Any]:
         "counts_s": list(COUNTS_S),
         "signs": [show_sign(sign) for sign in SIGNS.values()],
         "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
+        "mark_kinds": [{"key": kind.key, "name": kind.name} for kind in MARK_KINDS.values()],
     }

@@ -31,6 +31,7 @@ class Day(models.Model):
     sample = models.JSONField(null=True, blank=True)
     oxygen = models.JSONField(default=list, blank=True)
     read_at_local = models.CharField(max_length=16, blank=True, help_text="of the readings, if not the day's")
+    place = models.JSONField(null=True, blank=True, help_text="degrees, where the angler stood")
     earlier = models.JSONField(default=list, blank=True, help_text="lowerings before the one in force")
 
     class Meta:

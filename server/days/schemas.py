@@ -9,7 +9,7 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
-from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PresentationIn, ReadingIn, SampleIn
+from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PlaceIn, PresentationIn, ReadingIn, SampleIn
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -38,6 +38,7 @@ class DayOut(Schema):
     readings: list[ReadingIn]
     oxygen: list[OxygenReadingIn]
     read_at_local: str | None
+    place: PlaceIn | None
     earlier: list[LoweringIn]
     signs: list[str]
     sample: SampleIn | None

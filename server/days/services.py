@@ -74,6 +74,7 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
         sample=payload.sample.dict() if payload.sample else None,
         oxygen=[reading.dict() for reading in payload.oxygen],
         read_at_local=f"{payload.read_at_local:%Y-%m-%dT%H:%M}" if payload.read_at_local else "",
+        place=payload.place.dict() if payload.place else None,
         earlier=[lowering.model_dump(mode="json") for lowering in payload.earlier],
         **{name: getattr(payload, name) for name in _PLAIN_CONDITIONS},
     )
@@ -98,6 +99,7 @@ def stored_conditions(day: Day) -> ConditionsIn:
         sample=SampleIn(**day.sample) if day.sample else None,
         oxygen=day.oxygen,
         read_at_local=datetime.fromisoformat(day.read_at_local) if day.read_at_local else None,
+        place=day.place,
         earlier=day.earlier,
         **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
     )
@@ -218,6 +220,7 @@ def show_day(day: Day) -> dict[str, Any]:
         "readings": [{"depth_m": r.depth_m, "water_c": r.water_c, "trusted": r.trusted} for r in day.readings.all()],
         "oxygen": day.oxygen,
         "read_at_local": day.read_at_local or None,
+        "place": day.place,
         "earlier": day.earlier,
         "signs": day.signs,
         "sample": day.sample,

@@ -18,12 +18,14 @@ from box.services import core_fly, core_leader, core_line, items_of
 from days import services as log
 from days.models import Day
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
+from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.plan.rank import rank_presentations, water_for
 from stillthread.sinking.cast import CastResult, simulate
 from stillthread.tackle.rig import PlacedFly
 from stillthread.water.seasonal import season_progress, seasonal_ensemble
-from waters.models import Water
+from waters import charts
+from waters.models import Mark, Water
 from waters.services import lake_of, save_water
 
 SEED = 20260714
@@ -33,12 +35,15 @@ CASTS_A_DAY = (14, 26)
 
 BRENNHOLT = {
     "name": "Brennholt Reservoir", "latitude_deg": 61.2, "longitude_deg": 9.4, "altitude_m": 412.0, "fetch_km": 2.4,
-    "usual_bottom_depth_m": 9.0, "usual_secchi_m": 3.5, "time_zone": "Etc/GMT-2", "species": "rainbow",
+    "usual_bottom_depth_m": 9.0, "usual_secchi_m": 3.5, "time_zone": "Etc/GMT-2", "species": "rainbow", "stocked": ["brown"],
+    "rules": {"most_flies": 3, "barbless": True, "float_tubes": False, "bag_limit": 2, "opens": "04-15", "closes": "10-31"},
     "notes": "Upland reservoir of our invention. Drop-off along the north arm at 3 to 5 m.",
 }  # fmt: skip
 TRESCANAS = {
     "name": "Laguna Trescañas", "latitude_deg": -41.3, "longitude_deg": -71.2, "altitude_m": 780.0, "fetch_km": 3.1,
     "usual_bottom_depth_m": 7.0, "usual_secchi_m": 5.0, "time_zone": "Etc/GMT+3", "species": "brown",
+    "stocked": ["rainbow", "brook"],
+    "rules": {"most_flies": 2, "barbless": True, "release": "release-only", "opens": "11-01", "closes": "05-01"},
     "notes": "Clear southern lagoon of our invention. Reed beds in the west bay.",
 }  # fmt: skip
 
@@ -68,12 +73,25 @@ def load_season(*, today: date, days: int = 25) -> User:
     angler.set_unusable_password()  # entered by the demo button only
     angler.save()
     waters = [save_water(water=Water(owner=angler), changes=fields) for fields in (BRENNHOLT, TRESCANAS)]
+    for water, lake in zip(waters, (BRENNHOLT_LAKE, TRESCANAS_LAKE), strict=True):
+        chart_lake(water, lake)
     for i in range(days):
         # Northern days over the last northern summer, southern ones over the last southern summer.
         water = waters[0] if i % 5 < 3 else waters[1]
         on = _season_day(water, today, share=(i + float(rng.random())) / days)
         _fish_day(angler, water, on, rng)
     return angler
+
+
+def chart_lake(water: Water, lake: DemoLake) -> None:
+    """Give a water the outline, the soundings and the marks of an invented lake."""
+    charts.set_outline(water, lake.geometry())
+    track, depth = lake.soundings(SEED)
+    charts.add_survey(water, "Boat with sounder", lake.plane.to_lonlat(track), depth)
+    for name, kind, x, y, notes in lake.marks:
+        lon, lat = lake.plane.to_lonlat([[x, y]])[0].tolist()
+        changes = {"name": name, "kind_key": kind, "latitude_deg": lat, "longitude_deg": lon, "notes": notes}
+        charts.save_mark(mark=Mark(water=water), changes=changes)
 
 
 def _season_day(water: Water, today: date, *, share: float) -> date:

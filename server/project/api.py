@@ -11,6 +11,7 @@ from box.api import router as box_router
 from days.api import router as days_router
 from project import problems
 from waters.api import router as waters_router
+from waters.chart_api import router as charts_router
 
 api = NinjaAPI(
     title="Still Thread",
@@ -25,6 +26,7 @@ api = NinjaAPI(
 problems.install(api)
 api.add_router("", accounts_router)
 api.add_router("", waters_router)
+api.add_router("", charts_router)
 api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router)

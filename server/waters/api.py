@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
@@ -17,6 +17,27 @@ from waters.models import Water
 router = Router(tags=["waters"])
 
 
+Day = Annotated[str, Field(pattern=r"^\d\d-\d\d$")]
+
+
+class RulesIn(Schema):
+    """What the water allows; null where it is free. `opens` and `closes` are "MM-DD"."""
+
+    most_flies: Annotated[int | None, Field(ge=1, le=4)] = None
+    largest_hook: Annotated[int | None, Field(ge=1, le=28)] = None
+    barbless: bool = False
+    indicators: bool = True
+    static_buoyant: bool = True
+    lures: bool = True
+    boats: bool = True
+    float_tubes: bool = True
+    wading: bool = True
+    release: Literal["either", "release-only", "kill-only"] = "either"
+    bag_limit: Annotated[int | None, Field(ge=0, le=100)] = None
+    opens: Day | None = None
+    closes: Day | None = None
+
+
 class WaterIn(Schema):
     name: Name
     latitude_deg: Annotated[float, Field(ge=-90, le=90)]
@@ -27,11 +48,25 @@ class WaterIn(Schema):
     usual_secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
     time_zone: Annotated[str, Field(max_length=64)] = "UTC"
     species: Annotated[str, Field(max_length=20)] = "rainbow"
+    stocked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=8)] = []
+    rules: RulesIn = RulesIn()
     notes: Notes = ""
 
 
 class WaterOut(WaterIn):
+    """`rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at."""
+
     id: int
+    rule_words: list[str]
+    has_outline: bool
+
+    @staticmethod
+    def resolve_rule_words(water: Water) -> list[str]:
+        return list(services.rules_of(water).sentences())
+
+    @staticmethod
+    def resolve_has_outline(water: Water) -> bool:
+        return bool(getattr(water, "outlined", False))
 
 
 class WaterPage(Schema):

@@ -1,4 +1,4 @@
-"""Lakes and reservoirs, each its owner's own."""
+"""Lakes and reservoirs, each its owner's own, with their charts."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from django.db.models import Q
 
 
 class Water(models.Model):
-    """A still water: where it lies, how open it is to the wind, which trout swim in it."""
+    """A still water: where it lies, how open it is to the wind, which trout swim in it, what its rules are."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="waters")
     name = models.CharField(max_length=80)
@@ -20,7 +20,10 @@ class Water(models.Model):
     usual_secchi_m = models.FloatField(default=3.0)
     time_zone = models.CharField(max_length=64, default="UTC")
     species = models.CharField(max_length=20, default="rainbow")
+    stocked = models.JSONField(default=list, blank=True, help_text="keys of further trout that swim here")
+    rules = models.JSONField(default=dict, blank=True)
     notes = models.TextField(max_length=2000, blank=True)
+    outline = models.JSONField(null=True, blank=True, help_text="GeoJSON geometry, degrees")
 
     class Meta:
         ordering = ["name", "id"]
@@ -33,3 +36,49 @@ class Water(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Mark(models.Model):
+    """A place worth a name."""
+
+    water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="marks")
+    name = models.CharField(max_length=80)
+    kind_key = models.CharField(max_length=16, default="peg")
+    latitude_deg = models.FloatField()
+    longitude_deg = models.FloatField()
+    depth_m = models.FloatField(null=True, blank=True)
+    notes = models.TextField(max_length=2000, blank=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+        constraints = [models.UniqueConstraint(fields=["water", "name"], name="mark_name_once_per_water")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Survey(models.Model):
+    """Soundings as they came, kept whole: `points` holds longitude, latitude and depth, three float64 each, compressed."""
+
+    water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="surveys")
+    name = models.CharField(max_length=80)
+    made_at = models.DateTimeField(auto_now_add=True)
+    count = models.PositiveIntegerField()
+    points = models.BinaryField()
+
+    class Meta:
+        ordering = ["-made_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.name}, {self.count} soundings"
+
+
+class DepthMap(models.Model):
+    """The bottom drawn from all surveys of a water: derived, and made anew when they or the outline change."""
+
+    water = models.OneToOneField(Water, on_delete=models.CASCADE, related_name="depth_map")
+    grid = models.BinaryField()
+    spikes = models.PositiveIntegerField(default=0)
+
+    def __str__(self) -> str:
+        return f"depth map of {self.water}"

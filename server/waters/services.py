@@ -6,19 +6,24 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import BooleanField, ExpressionWrapper, Q, QuerySet
 from django.shortcuts import get_object_or_404
 
 from accounts.models import User
 from project.problems import Refused
+from stillthread.errors import BadInput
+from stillthread.rules.water_rules import WaterRules
 from stillthread.water.comfort import species_named
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
+from waters import charts
 from waters.models import Water
 
 
 def waters_of(owner: User) -> QuerySet[Water]:
-    return Water.objects.filter(owner=owner)
+    # An outline may have thousands of corners, and only the chart looks at it.
+    outlined = ExpressionWrapper(Q(outline__isnull=False), output_field=BooleanField())
+    return Water.objects.filter(owner=owner).defer("outline").annotate(outlined=outlined)
 
 
 def water_of(owner: User, water_id: int) -> Water:
@@ -27,16 +32,24 @@ def water_of(owner: User, water_id: int) -> Water:
 
 
 def save_water(*, water: Water, changes: dict[str, Any]) -> Water:
-    """Store a new or changed water, or refuse a name used before."""
+    """Store a new or changed water, or refuse a name used before. A moved place moves its chart's plane."""
+    before = (water.latitude_deg, water.longitude_deg)
     for name, value in changes.items():
         setattr(water, name, value)
-    species_named(water.species)
+    for species in (water.species, *water.stocked):
+        species_named(species)
+    rules_of(water)
     _check_time_zone(water.time_zone)
     lake_of(water)
     place_of(water)
     try:
         with transaction.atomic():
+            if water.pk and before != (water.latitude_deg, water.longitude_deg):
+                charts.outline_of(water)  # refuses a place far from its own outline
+                charts.draw_bottom(water)
             water.save()
+    except BadInput as error:
+        raise Refused(422, error.code, error.message, {"latitude_deg": error.message}) from None
     except IntegrityError:
         raise Refused(409, "name_taken", "You have a water of that name.", {"name": "You have a water of that name."}) from None
     return water
@@ -48,6 +61,22 @@ def _check_time_zone(name: str) -> None:
     except (KeyError, ValueError, OSError):
         text = f"Time zone {name!r} is not known. Use a name such as Etc/GMT-2."
         raise Refused(422, "invalid", text, {"time_zone": text}) from None
+
+
+def rules_of(water: Water) -> WaterRules:
+    """Return the water's rules; refuse a season with one end."""
+    kept = dict(water.rules)
+    opens, closes = kept.pop("opens", None), kept.pop("closes", None)
+    if (opens is None) != (closes is None):
+        text = "A season needs its first and its last day."
+        raise Refused(422, "invalid", text, {"rules.closes": text})
+    season = None if opens is None or closes is None else (_month_day(opens), _month_day(closes))
+    return WaterRules(**kept, season=season)
+
+
+def _month_day(text: str) -> tuple[int, int]:
+    month, day = text.split("-")
+    return int(month), int(day)
 
 
 def lake_of(water: Water) -> Lake:

@@ -11,7 +11,8 @@ from django.test import Client, TestCase
 from accounts.models import User
 from accounts.services import sign_up
 from box.models import Fly, Leader, Line
-from demo.season import BRENNHOLT
+from demo.lakes import BRENNHOLT_LAKE
+from demo.season import BRENNHOLT, chart_lake
 from waters.models import Water
 from waters.services import save_water
 
@@ -92,6 +93,10 @@ class PeopleTestCase(TestCase):
         started = presentation(started_at=THEN.isoformat())
         self.assertEqual(self.put(f"{day}/presentations/{self.presentation_id}", started).status_code, 201)
         self.assertEqual(self.put(f"{day}/entries/{self.entry_id}", self.entry()).status_code, 201)
+
+    def chart_water(self) -> None:
+        """Give the angler's water an outline, soundings and marks."""
+        chart_lake(self.water, BRENNHOLT_LAKE)
 
     def entry(self, **changes: Any) -> dict[str, Any]:
         at = (THEN + timedelta(minutes=3)).isoformat()

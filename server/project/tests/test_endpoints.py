@@ -11,10 +11,15 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from box.models import Fly, Leader, Line
+from demo.lakes import BRENNHOLT_LAKE
 from project.api import api
 from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, PeopleTestCase, conditions, presentation
 
-WATER_BODY = {"name": "Second water", "latitude_deg": 50.0, "longitude_deg": 5.0}
+WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
+FILES = {
+    "file": b"depth_m,water_c\n0,15\n4,12\n",
+    "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
+}
 SOMEONE = {"username": "newcomer", "password": PASSWORD}
 
 
@@ -41,6 +46,20 @@ TABLE = (
     Row("post", "/waters", 401, 201, 201, "water"),
     Row("get", "/waters/{water}", 401, 200, 404),
     Row("put", "/waters/{water}", 401, 200, 404, "water"),
+    Row("get", "/waters/{water}/chart", 401, 200, 404),
+    Row("put", "/waters/{water}/outline", 401, 200, 404, "outline"),
+    Row("post", "/waters/{water}/chart-files", 401, 200, 404, "chart file"),
+    Row("get", "/waters/{water}/chart.geojson", 401, 200, 404),
+    Row("get", "/waters/{water}/marks.gpx", 401, 200, 404),
+    Row("get", "/waters/{water}/surveys", 401, 200, 404),
+    Row("delete", "/waters/{water}/surveys/{survey}", 401, 204, 404),
+    Row("get", "/waters/{water}/marks", 401, 200, 404),
+    Row("post", "/waters/{water}/marks", 401, 201, 404, "mark"),
+    Row("put", "/waters/{water}/marks/{mark}", 401, 200, 404, "mark"),
+    Row("delete", "/waters/{water}/marks/{mark}", 401, 204, 404),
+    Row("post", "/waters/{water}/shores", 401, 200, 404, "wind"),
+    Row("post", "/waters/{water}/standings", 401, 200, 404, "standing"),
+    Row("post", "/waters/{water}/sections", 401, 200, 404, "section"),
     Row("get", "/lines", 401, 200, 200),
     Row("post", "/lines", 401, 201, 201, "line"),
     Row("put", "/lines/{line}", 401, 200, 404, "line"),
@@ -64,6 +83,7 @@ TABLE = (
     Row("get", "/trade", 401, 200, 200),
     Row("post", "/pictures", 401, 200, 404, "conditions"),
     Row("post", "/day-strips", 401, 200, 404, "strip"),
+    Row("post", "/starts", 401, 200, 404, "conditions"),
     Row("post", "/plans", 401, 200, 404, "plan"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
     Row("post", "/runs", 401, 200, 200, "run"),
@@ -76,6 +96,7 @@ class EndpointTableTests(PeopleTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.log_day()
+        self.chart_water()
 
     def body(self, name: str | None) -> dict[str, Any]:
         read = conditions(self.water)
@@ -86,6 +107,11 @@ class EndpointTableTests(PeopleTestCase):
             "newcomer": SOMEONE,
             "preferences": {"depth_unit": "ft"},
             "water": WATER_BODY,
+            "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
+            "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},
+            "wind": {"wind_speed_ms": 5.0, "wind_from_deg": 180.0},
+            "standing": {"x_m": 100.0, "y_m": 0.0},
+            "section": {"start": [-300.0, 0.0], "end": [300.0, 0.0]},
             "line": LINE,
             "leader": LEADER,
             "fly": FLY,
@@ -102,6 +128,8 @@ class EndpointTableTests(PeopleTestCase):
     def ids(self) -> dict[str, Any]:
         return {
             "water": self.water.pk,
+            "mark": self.water.marks.values_list("pk", flat=True)[0],
+            "survey": self.water.surveys.values_list("pk", flat=True)[0],
             "line": self.first(Line),
             "leader": self.first(Leader),
             "fly": self.first(Fly),
@@ -112,9 +140,8 @@ class EndpointTableTests(PeopleTestCase):
 
     def ask(self, client: Client, row: Row) -> Any:
         path = "/api" + row.path.format(**self.ids())
-        if row.body == "file":
-            file = SimpleUploadedFile("profile.csv", b"depth_m,water_c\n0,15\n4,12\n")
-            return client.post(path, {"file": file})
+        if row.body in FILES:
+            return client.post(path, {"file": SimpleUploadedFile("file.csv", FILES[row.body])})
         send = getattr(client, row.method)
         return send(path) if row.body is None else send(path, self.body(row.body), content_type=JSON)
 
@@ -163,6 +190,7 @@ class EndpointTableTests(PeopleTestCase):
             "/waters": 2, "/lines": 2, "/leaders": 2, "/flies": 2, "/days": 5,
             "/days/{day}/entries": 3, "/days/{day}/presentations": 3,
         }  # fmt: skip
+        asked |= {"/waters/{water}/marks": 3, "/waters/{water}/surveys": 3}
         for path, questions in asked.items():
             address = "/api" + path.format(**self.ids())
             with self.subTest(path), self.assertNumQueries(questions + 2):  # and the session and the person

@@ -140,6 +140,254 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waters/{water_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Chart
+         * @description Show a water's chart.
+         */
+        get: operations["get_chart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Outline
+         * @description Set, replace or take away the outline.
+         */
+        put: operations["put_outline"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/chart-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Chart File
+         * @description Take over outline, marks or soundings from GeoJSON, GPX, an NMEA log or CSV, at most 25 MB: all of it or nothing.
+         */
+        post: operations["create_chart_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/chart.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Chart
+         * @description Save the chart as GeoJSON: outline, marks and every sounding.
+         */
+        get: operations["export_chart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/marks.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Marks
+         * @description Save the marks as GPX waypoints.
+         */
+        get: operations["export_marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Surveys
+         * @description List the surveys a chart is drawn from, newest first.
+         */
+        get: operations["list_surveys"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/surveys/{survey_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Survey
+         * @description Take a survey away; the bottom is drawn anew from the others.
+         */
+        delete: operations["delete_survey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Marks
+         * @description List a water's marks by name.
+         */
+        get: operations["list_marks"];
+        put?: never;
+        /**
+         * Create Mark
+         * @description Add a mark.
+         */
+        post: operations["create_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/marks/{mark_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Update Mark
+         * @description Change a mark.
+         */
+        put: operations["update_mark"];
+        post?: never;
+        /**
+         * Delete Mark
+         * @description Take a mark away.
+         */
+        delete: operations["delete_mark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/shores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Shores
+         * @description Show how a wind meets the shore all round.
+         */
+        post: operations["create_shores"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Standing
+         * @description Say what the chart knows of a place: depth, fetch, waves, casts, drift, and the same when the wind turns.
+         */
+        post: operations["create_standing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Section
+         * @description Cut through the bottom along a line, and say how long a boat drifts along it.
+         */
+        post: operations["create_section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -464,6 +712,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Starts
+         * @description Rank the water's marks for the present conditions.
+         */
+        post: operations["create_starts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -642,7 +910,67 @@ export interface components {
             /** Sound On */
             sound_on?: boolean | null;
         };
-        /** WaterOut */
+        /**
+         * RulesIn
+         * @description What the water allows; null where it is free. `opens` and `closes` are "MM-DD".
+         */
+        RulesIn: {
+            /** Most Flies */
+            most_flies?: number | null;
+            /** Largest Hook */
+            largest_hook?: number | null;
+            /**
+             * Barbless
+             * @default false
+             */
+            barbless: boolean;
+            /**
+             * Indicators
+             * @default true
+             */
+            indicators: boolean;
+            /**
+             * Static Buoyant
+             * @default true
+             */
+            static_buoyant: boolean;
+            /**
+             * Lures
+             * @default true
+             */
+            lures: boolean;
+            /**
+             * Boats
+             * @default true
+             */
+            boats: boolean;
+            /**
+             * Float Tubes
+             * @default true
+             */
+            float_tubes: boolean;
+            /**
+             * Wading
+             * @default true
+             */
+            wading: boolean;
+            /**
+             * Release
+             * @default either
+             * @enum {string}
+             */
+            release: "either" | "release-only" | "kill-only";
+            /** Bag Limit */
+            bag_limit?: number | null;
+            /** Opens */
+            opens?: string | null;
+            /** Closes */
+            closes?: string | null;
+        };
+        /**
+         * WaterOut
+         * @description `rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at.
+         */
         WaterOut: {
             /** Name */
             name: string;
@@ -681,12 +1009,39 @@ export interface components {
              */
             species: string;
             /**
+             * Stocked
+             * @default []
+             */
+            stocked: string[];
+            /**
+             * @default {
+             *       "most_flies": null,
+             *       "largest_hook": null,
+             *       "barbless": false,
+             *       "indicators": true,
+             *       "static_buoyant": true,
+             *       "lures": true,
+             *       "boats": true,
+             *       "float_tubes": true,
+             *       "wading": true,
+             *       "release": "either",
+             *       "bag_limit": null,
+             *       "opens": null,
+             *       "closes": null
+             *     }
+             */
+            rules: components["schemas"]["RulesIn"];
+            /**
              * Notes
              * @default
              */
             notes: string;
             /** Id */
             id: number;
+            /** Rule Words */
+            rule_words: string[];
+            /** Has Outline */
+            has_outline: boolean;
         };
         /** WaterPage */
         WaterPage: {
@@ -734,10 +1089,361 @@ export interface components {
              */
             species: string;
             /**
+             * Stocked
+             * @default []
+             */
+            stocked: string[];
+            /**
+             * @default {
+             *       "most_flies": null,
+             *       "largest_hook": null,
+             *       "barbless": false,
+             *       "indicators": true,
+             *       "static_buoyant": true,
+             *       "lures": true,
+             *       "boats": true,
+             *       "float_tubes": true,
+             *       "wading": true,
+             *       "release": "either",
+             *       "bag_limit": null,
+             *       "opens": null,
+             *       "closes": null
+             *     }
+             */
+            rules: components["schemas"]["RulesIn"];
+            /**
              * Notes
              * @default
              */
             notes: string;
+        };
+        /**
+         * ChartOut
+         * @description All places are metres east and north of the water's own place.
+         */
+        ChartOut: {
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            /** Area M2 */
+            area_m2: number | null;
+            grid: components["schemas"]["GridOut"] | null;
+            /** Drop Offs */
+            drop_offs: [
+                number,
+                number
+            ][][];
+            /** Soundings */
+            soundings: number;
+            /** Spikes */
+            spikes: number;
+            /** Marks */
+            marks: components["schemas"]["PlacedMarkOut"][];
+        };
+        /**
+         * GridOut
+         * @description Depth in decimetres on an even grid, row by row from the south-west, -1 where it is not known.
+         */
+        GridOut: {
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Step M */
+            step_m: number;
+            /** Columns */
+            columns: number;
+            /** Depth Dm */
+            depth_dm: number[];
+            /** Deepest M */
+            deepest_m: number;
+        };
+        /** PlacedMarkOut */
+        PlacedMarkOut: {
+            /** Name */
+            name: string;
+            /**
+             * Kind Key
+             * @default peg
+             */
+            kind_key: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Depth M */
+            depth_m?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /** Id */
+            id: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
+         * OutlineIn
+         * @description Either a GeoJSON `geometry` in degrees, or a ring drawn on the chart, metres east and north; both null takes it away.
+         */
+        OutlineIn: {
+            /** Geometry */
+            geometry?: {
+                [key: string]: unknown;
+            } | null;
+            /** Ring M */
+            ring_m?: [
+                number,
+                number
+            ][] | null;
+        };
+        /**
+         * ChartFileOut
+         * @description What was taken over from a file.
+         */
+        ChartFileOut: {
+            /** Outline */
+            outline: boolean;
+            /** Marks Added */
+            marks_added: number;
+            /** Marks Changed */
+            marks_changed: number;
+            /** Soundings */
+            soundings: number;
+            /** Spikes */
+            spikes: number;
+            /** Notes */
+            notes: string[];
+        };
+        /** SurveyOut */
+        SurveyOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Count */
+            count: number;
+        };
+        /** SurveyPage */
+        SurveyPage: {
+            /** Items */
+            items: components["schemas"]["SurveyOut"][];
+            /** Count */
+            count: number;
+        };
+        /** MarkOut */
+        MarkOut: {
+            /** Name */
+            name: string;
+            /**
+             * Kind Key
+             * @default peg
+             */
+            kind_key: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Depth M */
+            depth_m?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /** Id */
+            id: number;
+        };
+        /** MarkPage */
+        MarkPage: {
+            /** Items */
+            items: components["schemas"]["MarkOut"][];
+            /** Count */
+            count: number;
+        };
+        /** MarkIn */
+        MarkIn: {
+            /** Name */
+            name: string;
+            /**
+             * Kind Key
+             * @default peg
+             */
+            kind_key: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Depth M */
+            depth_m?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+        };
+        /**
+         * ShoreOut
+         * @description A stretch of shore: the wind blows "onto" it, "along" it or "off" it.
+         */
+        ShoreOut: {
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "onto" | "along" | "off";
+            /** Fetch M */
+            fetch_m: number;
+            /** Wave High M */
+            wave_high_m: number;
+        };
+        /** ShoresOut */
+        ShoresOut: {
+            /** Shores */
+            shores: components["schemas"]["ShoreOut"][];
+        };
+        /** WindIn */
+        WindIn: {
+            /**
+             * Wind Speed Ms
+             * @default 4
+             */
+            wind_speed_ms: number;
+            /**
+             * Wind From Deg
+             * @default 225
+             */
+            wind_from_deg: number;
+        };
+        /** CastWayOut */
+        CastWayOut: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Far Depth M */
+            far_depth_m: number | null;
+        };
+        /** ExposureOut */
+        ExposureOut: {
+            /** From Deg */
+            from_deg: number;
+            /** Fetch M */
+            fetch_m: number;
+            /** Wave Low M */
+            wave_low_m: number;
+            /** Wave High M */
+            wave_high_m: number;
+            /** Word */
+            word: string;
+        };
+        /**
+         * StandingOut
+         * @description What the chart says of a place; `turned` is the same place after the wind has turned.
+         */
+        StandingOut: {
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Depth M */
+            depth_m: number | null;
+            now: components["schemas"]["ExposureOut"];
+            /** Turned */
+            turned: components["schemas"]["ExposureOut"][];
+            /** Rose Deg */
+            rose_deg: number[];
+            /** Rose M */
+            rose_m: number[];
+            /** Casts */
+            casts: components["schemas"]["CastWayOut"][];
+            /** Drift M */
+            drift_m: number;
+            /** Drift S */
+            drift_s: number | null;
+            /** Drogue S */
+            drogue_s: number | null;
+        };
+        /**
+         * StandingIn
+         * @description A place on the chart, metres east and north.
+         */
+        StandingIn: {
+            /**
+             * Wind Speed Ms
+             * @default 4
+             */
+            wind_speed_ms: number;
+            /**
+             * Wind From Deg
+             * @default 225
+             */
+            wind_from_deg: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+            /**
+             * Cast M
+             * @default 18
+             */
+            cast_m: number;
+        };
+        /**
+         * SectionOut
+         * @description Depth along the line, null where not known; how long a boat drifts along it, null when the wind does not carry it so.
+         */
+        SectionOut: {
+            /** Distance M */
+            distance_m: number[];
+            /** Depth M */
+            depth_m: (number | null)[];
+            /** Drift S */
+            drift_s: number | null;
+            /** Drogue S */
+            drogue_s: number | null;
+        };
+        /**
+         * SectionIn
+         * @description A line over the chart, from one end to the other [m].
+         */
+        SectionIn: {
+            /**
+             * Wind Speed Ms
+             * @default 4
+             */
+            wind_speed_ms: number;
+            /**
+             * Wind From Deg
+             * @default 225
+             */
+            wind_from_deg: number;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
         };
         /** LineOut */
         LineOut: {
@@ -1048,6 +1754,7 @@ export interface components {
             oxygen: components["schemas"]["OxygenReadingIn"][];
             /** Read At Local */
             read_at_local: string | null;
+            place: components["schemas"]["PlaceIn"] | null;
             /** Earlier */
             earlier: components["schemas"]["LoweringIn"][];
             /** Signs */
@@ -1095,6 +1802,16 @@ export interface components {
             depth_m: number;
             /** Oxygen Mgl */
             oxygen_mgl: number;
+        };
+        /**
+         * PlaceIn
+         * @description Where the angler stands or is anchored, degrees of WGS 84.
+         */
+        PlaceIn: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
         };
         /**
          * ReadingIn
@@ -1189,6 +1906,7 @@ export interface components {
              * @default false
              */
             ice: boolean;
+            place?: components["schemas"]["PlaceIn"] | null;
         };
         /**
          * FlyIn
@@ -1475,6 +2193,13 @@ export interface components {
             /** Has Tip */
             has_tip: boolean;
         };
+        /** MarkKindOut */
+        MarkKindOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /** RetrieveOut */
         RetrieveOut: {
             /** Key */
@@ -1515,7 +2240,7 @@ export interface components {
         };
         /**
          * TradeOut
-         * @description The tables behind the forms: retrieves, line classes, species, the counts of the ladder, food and its signs.
+         * @description The tables behind the forms: retrieves, lines, species, the counts of the ladder, food and its signs, kinds of mark.
          */
         TradeOut: {
             /** Retrieves */
@@ -1530,6 +2255,8 @@ export interface components {
             signs: components["schemas"]["SignOut"][];
             /** Foods */
             foods: components["schemas"]["FoodNameOut"][];
+            /** Mark Kinds */
+            mark_kinds: components["schemas"]["MarkKindOut"][];
         };
         /** BandOut */
         BandOut: {
@@ -1805,6 +2532,7 @@ export interface components {
              * @default false
              */
             ice: boolean;
+            place?: components["schemas"]["PlaceIn"] | null;
         };
         /**
          * DayStripOut
@@ -1881,6 +2609,34 @@ export interface components {
             cloud_fraction: number;
             /** Wind Speed Ms */
             wind_speed_ms: number;
+        };
+        /**
+         * StartOut
+         * @description A mark with its score, 1 for the best of the water.
+         */
+        StartOut: {
+            /** Mark Id */
+            mark_id: number;
+            /** Name */
+            name: string;
+            /** Kind Key */
+            kind_key: string;
+            /** Score */
+            score: number;
+            /** Depth M */
+            depth_m: number | null;
+            /** Lies */
+            lies: string | null;
+            /** Reasons */
+            reasons: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * StartsOut
+         * @description Where to start, best first.
+         */
+        StartsOut: {
+            /** Starts */
+            starts: components["schemas"]["StartOut"][];
         };
         /**
          * ChoiceOut
@@ -2534,6 +3290,605 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_chart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_chart_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Depth Unit */
+                    depth_unit?: ("m" | "ft") | null;
+                    /** Epsg */
+                    epsg?: number | null;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartFileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_chart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_surveys: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+                survey_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_marks: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    update_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+                mark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+                mark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_shores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShoresOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3273,6 +4628,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayStripOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsOut"];
                 };
             };
             /** @description Not Found */

@@ -1,0 +1,46 @@
+"""The rules of a water: what they forbid, and how they are said."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+
+from stillthread.errors import BadInput, OutOfRange
+from stillthread.rules.water_rules import AgainstTheRules, WaterRules, check_rig
+from stillthread.tackle.lines import line_of_class
+from stillthread.tackle.rig import PlacedFly, Rig
+from tests.rigs import LEADER, LIGHT_NYMPH
+
+JULY = date(2026, 7, 14)
+
+
+class WaterRulesTests(unittest.TestCase):
+    def test_each_rule_forbids_what_it_says(self) -> None:
+        team = Rig(line_of_class("floating"), LEADER, (PlacedFly(LIGHT_NYMPH), PlacedFly(LIGHT_NYMPH, 1.5)))
+        check_rig(WaterRules(), team, JULY)
+        for rules in (
+            WaterRules(most_flies=1),
+            WaterRules(largest_hook=LIGHT_NYMPH.hook_size + 2),
+            WaterRules(season=((8, 1), (9, 30))),
+        ):
+            with self.assertRaises(AgainstTheRules):
+                check_rig(rules, team, JULY)
+        check_rig(WaterRules(most_flies=2, largest_hook=LIGHT_NYMPH.hook_size, season=((4, 1), (9, 30))), team, JULY)
+
+    def test_a_season_may_wrap_the_new_year(self) -> None:
+        south = WaterRules(season=((11, 1), (5, 1)))
+        self.assertEqual([south.open_on(date(2026, m, 2)) for m in (1, 5, 7, 11, 12)], [True, False, False, True, True])
+
+    def test_all_rules_are_said_and_the_local_ones_come_last(self) -> None:
+        said = " ".join(
+            WaterRules(1, 8, True, False, False, False, False, False, False, "kill-only", 2, ((3, 15), (10, 1))).sentences()
+        )
+        for words in ("At most 1 fly.", "No hook larger than 8.", "Barbless", "indicators, buoyant", "lures, boats, float tubes, wading", "killed", "Bag limit 2.", "15 March"):  # fmt: skip
+            self.assertIn(words, said)
+        self.assertEqual(WaterRules().sentences(), ("Local rules and your licence come first.",))
+
+    def test_refusals(self) -> None:
+        with self.assertRaises(OutOfRange):
+            WaterRules(most_flies=5)
+        with self.assertRaises(BadInput):
+            WaterRules(season=((2, 30), (3, 1)))
