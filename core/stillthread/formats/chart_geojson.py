@@ -147,6 +147,6 @@ def write_chart_geojson(
         point = {"type": "Point", "coordinates": [mark.longitude_deg, mark.latitude_deg]}
         features.append({"type": "Feature", "properties": properties, "geometry": point})
     for (lon, lat), depth in zip(lonlat.tolist(), depth_m.tolist(), strict=True):
-        point = {"type": "Point", "coordinates": [round(lon, 7), round(lat, 7)]}
-        features.append({"type": "Feature", "properties": {"depth_m": round(depth, 2)}, "geometry": point})
+        point = {"type": "Point", "coordinates": [lon, lat]}
+        features.append({"type": "Feature", "properties": {"depth_m": depth}, "geometry": point})
     return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False).encode()
