@@ -73,10 +73,10 @@ class GridOut(Schema):
 class ChartOut(Schema):
     """All places are metres east and north of the water's own place."""
 
-    rings: list[list[tuple[float, float]]]
+    rings: list[list[list[float]]]
     area_m2: float | None
     grid: GridOut | None
-    drop_offs: list[list[tuple[float, float]]]
+    drop_offs: list[list[list[float]]]
     soundings: int
     spikes: int
     marks: list[PlacedMarkOut]

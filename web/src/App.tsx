@@ -18,6 +18,7 @@ const LookBackPage = lazy(() =>
 )
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
+const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default: m.ChartPage })))
 const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
 
@@ -80,6 +81,7 @@ function Shell() {
             <Route path="/log" element={<LookBackPage />} />
             <Route path="/log/:dayId" element={<DayPage />} />
             <Route path="/waters" element={<WatersPage />} />
+            <Route path="/waters/:waterId" element={<ChartPage />} />
             <Route path="/box" element={<BoxPage />} />
             <Route path="/tank" element={<TankPage />} />
             <Route path="*" element={<Lost />} />

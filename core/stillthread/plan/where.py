@@ -94,6 +94,8 @@ def _water(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase]:
     values = {"best_m": depth_m, "best_c": float(picture.profile.water_c[at]), "bottom_m": bottom_m}
     if bottom_m - depth_m < 1.0 and bottom_m > 1.5:
         text = "The best water, {best_c}, lies on the bottom here, {bottom_m} down."
+    elif depth_m < 0.6:
+        text = "Over {bottom_m} the best water is the top, {best_c}."
     else:
         text = "Over {bottom_m} the best water lies at {best_m}, {best_c}."
     return float(smooth[at]), Phrase(text, values)

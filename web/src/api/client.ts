@@ -14,6 +14,7 @@ export type Phrase = Schemas['PhraseOut']
 export type Preferences = Schemas['PreferencesOut']
 export type Session = Schemas['SessionOut']
 export type Water = Schemas['WaterOut']
+export type Chart = Schemas['ChartOut']
 export type Day = Schemas['DayOut']
 export type Band = Schemas['BandOut']
 

@@ -1123,18 +1123,12 @@ export interface components {
          */
         ChartOut: {
             /** Rings */
-            rings: [
-                number,
-                number
-            ][][];
+            rings: number[][][];
             /** Area M2 */
             area_m2: number | null;
             grid: components["schemas"]["GridOut"] | null;
             /** Drop Offs */
-            drop_offs: [
-                number,
-                number
-            ][][];
+            drop_offs: number[][][];
             /** Soundings */
             soundings: number;
             /** Spikes */

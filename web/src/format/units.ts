@@ -98,6 +98,7 @@ export function number(quantity: Quantity, si: number, units: Units): string {
   let { digits } = scaleOf(quantity, units)
   if (quantity === 'depth' && units.depth_unit === 'ft' && Math.abs(shown) < 9.95) digits = 1
   if (quantity === 'lineSpeed' && units.line_speed_unit === 'cm/s' && Math.abs(shown) < 9.95) digits = 1
+  if (quantity === 'depth' && Math.abs(shown) >= 99.5) digits = 0
   const text = shown.toFixed(digits)
   return /^-0(\.0+)?$/.test(text) ? text.slice(1) : text
 }
@@ -105,6 +106,14 @@ export function number(quantity: Quantity, si: number, units: Units): string {
 export function format(quantity: Quantity, si: number, units: Units): string {
   const { label } = scaleOf(quantity, units)
   return label === 'Bft' ? `force ${number(quantity, si, units)}` : `${number(quantity, si, units)} ${label}`
+}
+
+/** A way over the water: yards and miles for those who count depth in feet. */
+export function distance(m: number, units: Units): string {
+  const [short, long, perLong, label, longLabel] =
+    units.depth_unit === 'ft' ? [m * 1.0936, m / 1609.34, 1760, 'yd', 'mi'] : [m, m / 1000, 1000, 'm', 'km']
+  if (short >= perLong) return `${long.toFixed(1)} ${longLabel}`
+  return `${short < 100 ? Math.round(short) : Math.round(short / 10) * 10} ${label}`
 }
 
 export function range(quantity: Quantity, low: number, high: number, units: Units): string {

@@ -24,6 +24,8 @@ export interface Outing {
   /** What was read earlier in the day. */
   earlier: Schemas['LoweringIn'][]
   ice: boolean
+  /** Where on the chart the angler stands. */
+  place: Schemas['PlaceIn'] | null
   windMs: number
   windFromDeg: number
   cloudFraction: number
@@ -54,6 +56,7 @@ export function conditionsOf(outing: Outing): Conditions {
     read_at_local: outing.readAtLocal,
     earlier: outing.earlier,
     ice: outing.ice,
+    place: outing.place,
     wind_speed_ms: outing.windMs,
     wind_from_deg: outing.windFromDeg,
     cloud_fraction: outing.cloudFraction,
@@ -72,7 +75,14 @@ export function clockNow(): string {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
 
-const NOTHING_MORE = { surfaceTrusted: false, oxygen: [], readAtLocal: null, earlier: [], ice: false }
+const NOTHING_MORE = {
+  surfaceTrusted: false,
+  oxygen: [],
+  readAtLocal: null,
+  earlier: [],
+  ice: false,
+  place: null,
+}
 
 /** What a first look starts from: the water's usual depth and clarity, a mild day. */
 export function freshOuting(water: Water, atLocal = clockNow()): Outing {
@@ -112,6 +122,7 @@ export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
     oxygen: day.oxygen,
     readAtLocal: day.read_at_local,
     earlier: day.earlier,
+    place: day.place,
     windMs: day.wind_speed_ms,
     windFromDeg: day.wind_from_deg,
     cloudFraction: day.cloud_fraction,

@@ -1,6 +1,7 @@
 /** Waters: where they lie and how they usually are. */
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
 import { useTrade, useWaters } from '../api/hooks'
 import { toShown, type Units } from '../format/units'
@@ -8,8 +9,26 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
 import { Trouble, Waiting } from '../ui/Notice'
+import { RulesFields } from './RulesFields'
+import { StockedFields } from './StockedFields'
 
 type WaterIn = Schemas['WaterIn']
+
+const FREE: Schemas['RulesIn'] = {
+  most_flies: null,
+  largest_hook: null,
+  barbless: false,
+  indicators: true,
+  static_buoyant: true,
+  lures: true,
+  boats: true,
+  float_tubes: true,
+  wading: true,
+  release: 'either',
+  bag_limit: null,
+  opens: null,
+  closes: null,
+}
 
 const NEW: WaterIn = {
   name: '',
@@ -21,6 +40,8 @@ const NEW: WaterIn = {
   usual_secchi_m: 3,
   time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   species: 'rainbow',
+  stocked: [],
+  rules: FREE,
   notes: '',
 }
 
@@ -39,12 +60,18 @@ export function WatersPage() {
           {waters.data.items.map((water) => (
             <li key={water.id} className="flex items-start justify-between gap-4 border-t-2 border-ink py-3">
               <div>
-                <h2 className="plate text-xl font-bold">{water.name}</h2>
+                <h2 className="plate text-xl font-bold">
+                  <Link to={`/waters/${water.id}`} className="underline decoration-2 underline-offset-4">
+                    {water.name}
+                  </Link>
+                </h2>
                 <p className="text-soft">
                   {degrees(water.latitude_deg, 'N', 'S')} {degrees(water.longitude_deg, 'E', 'W')} ·{' '}
                   {altitude(water.altitude_m, units)} up · open for {water.fetch_km} km
                 </p>
                 {water.notes && <p>{water.notes}</p>}
+                <p className="text-sm text-soft">{water.rule_words.join(' ')}</p>
+                {!water.has_outline && <p className="text-sm">No chart yet: open it to draw the shore.</p>}
               </div>
               <Button aria-label={`Change ${water.name}`} onClick={() => setEditing(water)}>
                 Change
@@ -163,6 +190,12 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
         />
         {plain('Time zone', 'time_zone', false)}
       </div>
+      <StockedFields draft={draft} onChange={set} />
+      <RulesFields
+        rules={draft.rules}
+        error={refusal?.at('closes', 'opens', 'season')}
+        onRulesChange={(rules) => set({ rules: { ...draft.rules, ...rules } })}
+      />
       {save.error && <Trouble error={save.error} />}
       <div className="flex gap-3">
         <Button type="submit" look="hot" size="large" disabled={save.isPending}>

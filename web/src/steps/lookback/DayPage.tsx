@@ -72,6 +72,7 @@ function OneDay({ day, fished, entries }: OneDayProps) {
     read_at_local: day.read_at_local,
     earlier: day.earlier,
     ice: false,
+    place: day.place,
     species: day.species,
   })
   const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()
