@@ -7,7 +7,7 @@ MANAGE := $(PY) server/manage.py
 LOCAL := STILLTHREAD_LOCAL=1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo test physics web lint types schema bench screenshots test-core clean
+.PHONY: help demo test physics web lint types schema bench screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -19,6 +19,9 @@ demo: .venv/runtime web/dist/index.html ## set up, load the demo season, serve o
 	@echo "Still Thread: http://127.0.0.1:$(PORT)"
 	@cd server && $(LOCAL) STILLTHREAD_DEMO=1 exec ../.venv/bin/gunicorn project.wsgi --bind 127.0.0.1:$(PORT) \
 		--worker-class gthread --threads 8 --workers 1 --log-level warning
+
+standins: .venv/runtime ## start a simulated sounder, weather station and forecast service on 127.0.0.1
+	@cd server && PYTHONPATH=.:../core exec ../.venv/bin/python -m standins
 
 test: .venv/test web/dist/index.html ## install what is missing, then lint, types, and every test
 	@scripts/need-chromium

@@ -242,6 +242,8 @@ class ForecastHourIn(Schema):
     at: AwareDatetime
     cloud_fraction: Annotated[float, Field(ge=0, le=1)]
     wind_speed_ms: Annotated[float, Field(ge=0, le=40)]
+    wind_from_deg: Annotated[float | None, Field(ge=0, lt=360)] = None
+    air_c: Annotated[float | None, Field(ge=-60, le=60)] = None
 
 
 class DayStripIn(Schema):
@@ -252,7 +254,7 @@ class DayStripIn(Schema):
 
 
 class HourOut(Schema):
-    """One hour; `top_m` to `bottom_m` is the likeliest band."""
+    """One hour; `top_m` to `bottom_m` is the likeliest band, `surface_c` a guess from what was read."""
 
     at: datetime
     clock: str
@@ -262,6 +264,11 @@ class HourOut(Schema):
     mean_m: float
     food_name: str
     food_probability: float
+    wind_speed_ms: float
+    wind_from_deg: float
+    cloud_fraction: float
+    surface_c: float
+    air_c: float | None
 
 
 class SpanOut(Schema):

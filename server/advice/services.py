@@ -172,7 +172,8 @@ def find_starts(owner: User, payload: ConditionsIn) -> dict[str, Any]:
 
 def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
     """Return the day of the conditions, hour by hour."""
-    forecast = [Forecast(hour.at, hour.cloud_fraction, hour.wind_speed_ms) for hour in payload.forecast]
+    told = ("at", "cloud_fraction", "wind_speed_ms", "wind_from_deg", "air_c")
+    forecast = [Forecast(**{name: getattr(hour, name) for name in told}) for hour in payload.forecast]
     strip = day_strip(conditions_of(owner, payload.conditions), forecast)
 
     def clock(at: datetime | None) -> str | None:
@@ -188,6 +189,11 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
                 "mean_m": round(hour.mean_m, 2),
                 "food_name": hour.food_name,
                 "food_probability": round(hour.food_probability, 3),
+                "wind_speed_ms": round(hour.wind.speed_ms, 1),
+                "wind_from_deg": hour.wind.from_deg,
+                "cloud_fraction": hour.cloud_fraction,
+                "surface_c": round(hour.surface_c, 1),
+                "air_c": hour.air_c,
             }
             for hour in strip.hours
         ],

@@ -9,6 +9,7 @@ from accounts.api import router as accounts_router
 from advice.api import router as advice_router
 from box.api import router as box_router
 from days.api import router as days_router
+from instruments.api import router as instruments_router
 from project import problems
 from waters.api import router as waters_router
 from waters.chart_api import router as charts_router
@@ -27,6 +28,7 @@ problems.install(api)
 api.add_router("", accounts_router)
 api.add_router("", waters_router)
 api.add_router("", charts_router)
+api.add_router("", instruments_router)
 api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router)

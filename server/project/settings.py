@@ -57,6 +57,7 @@ INSTALLED_APPS = [
     "box",
     "days",
     "advice",
+    "instruments",
     "demo",
 ]
 
@@ -183,3 +184,7 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
+
+# The server opens connections to instruments on behalf of people: only to hosts its keeper names.
+INSTRUMENT_HOSTS = ["127.0.0.1", "localhost", *filter(None, os.environ.get("STILLTHREAD_INSTRUMENT_HOSTS", "").split(","))]
+FORECAST_URL = os.environ.get("STILLTHREAD_FORECAST_URL", "http://127.0.0.1:10112/forecast")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -9,16 +10,23 @@ from datetime import datetime, timedelta
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
+from stillthread.sourced import Sourced
+from stillthread.weather.effects import compass_word
 from stillthread.weather.sun import SunTimes, sun_times
+from stillthread.weather.wind import Wind
 
 MOST_HOURS = 24
 _LOW_LIGHT = 0.12  # ours: about the light of the last hour before a clear sunset
+TURN_DEG = 50.0  # ours: two compass points and more
+WARMEST_HOUR = 16.0  # ours: when still water is usually warmest at the top
+DAY_SWING_C = Sourced(2.4, "C", "common-practice", "the top gains a degree or two by mid-morning; calm and clear")
 _CHANGE_M = 0.8  # ours: a layer has changed when the likeliest depth moves by this much
 
 
 @dataclass(frozen=True, slots=True)
 class Hour:
-    """One hour: `band` (top, bottom) [m] is the likeliest, `mean_m` the mean feeding depth, `food_name` the likeliest food."""
+    """One hour: `band` (top, bottom) [m] is the likeliest, `mean_m` the mean feeding depth, `food_name` the likeliest food;
+    `surface_c` [C] is a guess at how the sun warms the top through the day, starting from what was read."""
 
     at: datetime
     brightness: float
@@ -27,15 +35,21 @@ class Hour:
     food_key: str
     food_name: str
     food_probability: float
+    wind: Wind
+    cloud_fraction: float
+    surface_c: float
+    air_c: float | None
 
 
 @dataclass(frozen=True, slots=True)
 class Forecast:
-    """What is expected at one hour: `cloud_fraction` 0 to 1, `wind_speed_ms` [m/s]."""
+    """What is expected at one hour: `cloud_fraction` 0 to 1, `wind_speed_ms` [m/s], where from [deg] and air [C] if told."""
 
     at: datetime
     cloud_fraction: float
     wind_speed_ms: float
+    wind_from_deg: float | None = None
+    air_c: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,8 +65,8 @@ class DayStrip:
 def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayStrip:
     """Return the day of `conditions`, hour by hour.
 
-    Sky and wind are those of the nearest forecast hour, or stay as given; temperature stays as read. It is blind to
-    hatches that start by the clock and to fronts.
+    Sky and wind are those of the nearest forecast hour, or stay as given; below the top the temperature stays as read. It is
+    blind to hatches that start by the clock and to fronts.
 
     Raises
     ------
@@ -70,26 +84,44 @@ def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayS
     hours: list[Hour] = []
     at = first.replace(minute=0, second=0, microsecond=0)
     while at <= last + timedelta(minutes=59) and len(hours) < MOST_HOURS:
-        hours.append(_hour(read_water(_at(conditions, forecast, at))))
+        moved = _at(conditions, forecast, at)
+        near = _near(forecast, at)
+        hours.append(_hour(read_water(moved), _surface_c(conditions, moved), near.air_c if near else None))
         at += timedelta(hours=1)
     return DayStrip(tuple(hours), sun, _low_light(hours), _notes(hours))
 
 
+def _near(forecast: Sequence[Forecast], at: datetime) -> Forecast | None:
+    """Return the hour of a forecast that speaks for a time, or None when none is near enough."""
+    near = min(forecast, key=lambda one: abs((one.at - at).total_seconds()), default=None)
+    return near if near is not None and abs((near.at - at).total_seconds()) <= 5400.0 else None
+
+
 def _at(conditions: Conditions, forecast: Sequence[Forecast], at: datetime) -> Conditions:
     moved = replace(conditions, at=at)
-    if not forecast:
+    near = _near(forecast, at)
+    if near is None:
         return moved
-    near = min(forecast, key=lambda one: abs((one.at - at).total_seconds()))
-    if abs((near.at - at).total_seconds()) > 5400.0:
-        return moved
-    return replace(moved, cloud_fraction=near.cloud_fraction, wind=replace(conditions.wind, speed_ms=near.wind_speed_ms))
+    turned = conditions.wind.from_deg if near.wind_from_deg is None else near.wind_from_deg
+    return replace(moved, cloud_fraction=near.cloud_fraction, wind=Wind(near.wind_speed_ms, turned))
 
 
-def _hour(picture: WaterPicture) -> Hour:
-    best = picture.foods.chances[0]
+def _surface_c(conditions: Conditions, moved: Conditions) -> float:
+    """Return a guess at the surface temperature [C] at another hour: the sun warms it, cloud and wind flatten the swing."""
+    read_c = min(conditions.readings, key=lambda r: r.depth_m).water_c
+    swing = float(DAY_SWING_C) * (1.0 - 0.65 * moved.cloud_fraction) / (1.0 + moved.wind.speed_ms / 5.0)
+    return max(read_c + 0.5 * swing * (_warmth(moved.at) - _warmth(conditions.at)), 0.0)
+
+
+def _warmth(at: datetime) -> float:
+    return math.cos(2.0 * math.pi * (at.hour + at.minute / 60.0 - WARMEST_HOUR) / 24.0)
+
+
+def _hour(picture: WaterPicture, surface_c: float, air_c: float | None) -> Hour:
+    best, given = picture.foods.chances[0], picture.conditions
     return Hour(
-        picture.conditions.at, picture.brightness, picture.belief.main_band, picture.belief.mean_m,
-        best.food.key, best.food.name, best.probability,
+        given.at, picture.brightness, picture.belief.main_band, picture.belief.mean_m,
+        best.food.key, best.food.name, best.probability, given.wind, given.cloud_fraction, surface_c, air_c,
     )  # fmt: skip
 
 
@@ -122,4 +154,20 @@ def _notes(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
             )
         )
         last = hour
-    return tuple(notes[:4])
+    return (*notes[:4], *_turns(hours))
+
+
+def _turns(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
+    """Return when a wind worth the name has turned far enough to change which shore it blows onto."""
+    notes: list[Phrase] = []
+    last = hours[0]
+    for hour in hours[1:]:
+        off = abs((hour.wind.from_deg - last.wind.from_deg + 180.0) % 360.0 - 180.0)
+        if off < TURN_DEG or hour.wind.speed_ms < 1.5:
+            continue
+        text = (
+            f"About {hour.at:%H:%M} the wind has turned to {compass_word(hour.wind.from_deg)}: food gathers on another shore."
+        )
+        notes.append(Phrase(text))
+        last = hour
+    return tuple(notes[:2])

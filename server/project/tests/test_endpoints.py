@@ -12,8 +12,9 @@ from django.test import Client
 
 from box.models import Fly, Leader, Line
 from demo.lakes import BRENNHOLT_LAKE
+from instruments.models import Instrument
 from project.api import api
-from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, PeopleTestCase, conditions, presentation
+from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, PeopleTestCase, conditions, presentation
 
 WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
 FILES = {
@@ -60,6 +61,13 @@ TABLE = (
     Row("post", "/waters/{water}/shores", 401, 200, 404, "wind"),
     Row("post", "/waters/{water}/standings", 401, 200, 404, "standing"),
     Row("post", "/waters/{water}/sections", 401, 200, 404, "section"),
+    Row("get", "/instruments", 401, 200, 200),
+    Row("post", "/instruments", 401, 201, 201, "instrument"),
+    Row("put", "/instruments/{instrument}", 401, 200, 404, "instrument"),
+    Row("delete", "/instruments/{instrument}", 401, 204, 404),
+    Row("get", "/instruments/{instrument}/measurements", 401, 200, 404),
+    Row("post", "/instruments/{instrument}/surveys", 401, 201, 404, "survey of"),
+    Row("get", "/waters/{water}/forecast", 401, 200, 404),
     Row("get", "/lines", 401, 200, 200),
     Row("post", "/lines", 401, 201, 201, "line"),
     Row("put", "/lines/{line}", 401, 200, 404, "line"),
@@ -97,6 +105,10 @@ class EndpointTableTests(PeopleTestCase):
         super().setUp()
         self.log_day()
         self.chart_water()
+        self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
+        for i in range(4):
+            self.sounder.measurements.create(at=THEN, kind="position", a=61.2 + i / 2000.0, b=9.4 + i * i / 5000.0)
+            self.sounder.measurements.create(at=THEN, kind="depth", a=8.0 + i)
 
     def body(self, name: str | None) -> dict[str, Any]:
         read = conditions(self.water)
@@ -110,6 +122,8 @@ class EndpointTableTests(PeopleTestCase):
             "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
             "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},
             "wind": {"wind_speed_ms": 5.0, "wind_from_deg": 180.0},
+            "instrument": {"name": "Second sounder", "port": 9, "on": False},
+            "survey of": {"water_id": self.water.pk},
             "standing": {"x_m": 100.0, "y_m": 0.0},
             "section": {"start": [-300.0, 0.0], "end": [300.0, 0.0]},
             "line": LINE,
@@ -129,6 +143,7 @@ class EndpointTableTests(PeopleTestCase):
         return {
             "water": self.water.pk,
             "mark": self.water.marks.values_list("pk", flat=True)[0],
+            "instrument": self.sounder.pk,
             "survey": self.water.surveys.values_list("pk", flat=True)[0],
             "line": self.first(Line),
             "leader": self.first(Leader),
@@ -190,7 +205,12 @@ class EndpointTableTests(PeopleTestCase):
             "/waters": 2, "/lines": 2, "/leaders": 2, "/flies": 2, "/days": 5,
             "/days/{day}/entries": 3, "/days/{day}/presentations": 3,
         }  # fmt: skip
-        asked |= {"/waters/{water}/marks": 3, "/waters/{water}/surveys": 3}
+        asked |= {
+            "/waters/{water}/marks": 3,
+            "/waters/{water}/surveys": 3,
+            "/instruments": 3,
+            "/instruments/{instrument}/measurements": 3,
+        }
         for path, questions in asked.items():
             address = "/api" + path.format(**self.ids())
             with self.subTest(path), self.assertNumQueries(questions + 2):  # and the session and the person

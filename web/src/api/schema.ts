@@ -388,6 +388,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Instruments
+         * @description List your instruments with their last values.
+         */
+        get: operations["list_instruments"];
+        put?: never;
+        /**
+         * Create Instrument
+         * @description Add an instrument and listen to it.
+         */
+        post: operations["create_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Update Instrument
+         * @description Change an instrument; start or stop listening.
+         */
+        put: operations["update_instrument"];
+        post?: never;
+        /**
+         * Delete Instrument
+         * @description Remove an instrument and what it measured; surveys made from it stay.
+         */
+        delete: operations["delete_instrument"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Measurements
+         * @description List what an instrument measured, newest first.
+         */
+        get: operations["list_measurements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/surveys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Instrument Survey
+         * @description Make soundings of a water out of the depths an instrument measured where the boat was.
+         */
+        post: operations["create_instrument_survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Forecast
+         * @description Show the forecast of a water, or why there is none.
+         */
+        get: operations["get_forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -1438,6 +1546,141 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * InstrumentOut
+         * @description How the line fares, and the last value of each kind. `lost` counts connections lost, all of them taken up again.
+         */
+        InstrumentOut: {
+            /** Name */
+            name: string;
+            /**
+             * Host
+             * @default 127.0.0.1
+             */
+            host: string;
+            /** Port */
+            port: number;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /** Id */
+            id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "connecting" | "connected" | "lost";
+            /** Since */
+            since: string | null;
+            /** Why */
+            why: string;
+            /** Lost */
+            lost: number;
+            /** Bad Checksums */
+            bad_checksums: number;
+            /** Malformed */
+            malformed: number;
+            /** Stored */
+            stored: number;
+            /** Last */
+            last: components["schemas"]["ValueOut"][];
+        };
+        /** InstrumentPage */
+        InstrumentPage: {
+            /** Items */
+            items: components["schemas"]["InstrumentOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * ValueOut
+         * @description `a` and `b`: depth [m]; water [C]; wind [m/s] and from [deg]; latitude and longitude [deg].
+         */
+        ValueOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "depth" | "water" | "wind" | "position";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** A */
+            a: number;
+            /** B */
+            b: number | null;
+        };
+        /**
+         * InstrumentIn
+         * @description Where an instrument sends NMEA 0183 over TCP; `on` while the app listens.
+         */
+        InstrumentIn: {
+            /** Name */
+            name: string;
+            /**
+             * Host
+             * @default 127.0.0.1
+             */
+            host: string;
+            /** Port */
+            port: number;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+        };
+        /** ValuePage */
+        ValuePage: {
+            /** Items */
+            items: components["schemas"]["ValueOut"][];
+            /** Count */
+            count: number;
+        };
+        /** SurveyOfIn */
+        SurveyOfIn: {
+            /** Water Id */
+            water_id: number;
+        };
+        /** ForecastHourOut */
+        ForecastHourOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Air C */
+            air_c: number | null;
+            /** Pressure Hpa */
+            pressure_hpa: number | null;
+        };
+        /**
+         * ForecastOut
+         * @description `state`: fresh, late (the last that came, with why), or absent.
+         */
+        ForecastOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fresh" | "late" | "absent";
+            /** Why */
+            why: string;
+            /** Fetched At */
+            fetched_at: string | null;
+            /** Hours */
+            hours: components["schemas"]["ForecastHourOut"][];
         };
         /** LineOut */
         LineOut: {
@@ -2550,7 +2793,7 @@ export interface components {
         };
         /**
          * HourOut
-         * @description One hour; `top_m` to `bottom_m` is the likeliest band.
+         * @description One hour; `top_m` to `bottom_m` is the likeliest band, `surface_c` a guess from what was read.
          */
         HourOut: {
             /**
@@ -2572,6 +2815,16 @@ export interface components {
             food_name: string;
             /** Food Probability */
             food_probability: number;
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Surface C */
+            surface_c: number;
+            /** Air C */
+            air_c: number | null;
         };
         /** SpanOut */
         SpanOut: {
@@ -2603,6 +2856,10 @@ export interface components {
             cloud_fraction: number;
             /** Wind Speed Ms */
             wind_speed_ms: number;
+            /** Wind From Deg */
+            wind_from_deg?: number | null;
+            /** Air C */
+            air_c?: number | null;
         };
         /**
          * StartOut
@@ -3892,6 +4149,280 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_instruments: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentPage"];
+                };
+            };
+        };
+    };
+    create_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    update_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_measurements: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValuePage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_instrument_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyOfIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
