@@ -41,7 +41,7 @@ class DemoLake:
         x, y = xy[:, 0], xy[:, 1]
         width = self.shelf_width_m * (1.0 + 0.45 * np.sin(x / 260.0 + 1.0) * np.cos(y / 310.0))
         shelf = self.shelf_m * np.minimum(away / width, 1.0) ** 0.7
-        fall = 1.0 / (1.0 + np.exp(-(away - 1.35 * width) / (0.16 * width)))
+        fall = 1.0 / (1.0 + np.exp(-(away - 1.35 * width) / (0.12 * width)))
         swell = 1.0 + 0.12 * np.sin(x / 140.0) * np.sin(y / 170.0 + 0.6)
         basin = (self.deep_m - self.shelf_m) * (0.35 + 0.65 * np.minimum(away / 340.0, 1.0)) * swell
         wet = shapely.contains_xy(self.water, x, y)

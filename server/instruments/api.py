@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Field, File, Router, Schema, Status, UploadedFile
 
 from instruments import services
 from instruments.models import Instrument
@@ -14,6 +14,8 @@ from project.fields import Name
 from project.paging import Limit, Offset, page
 from project.people import person
 from project.problems import Problem
+from stillthread.errors import BadFile
+from stillthread.formats.nmea import MOST_BYTES, read_nmea_log
 from waters.chart_api import SurveyOut
 from waters.models import Survey
 from waters.services import water_of
@@ -37,6 +39,12 @@ class ValueOut(Schema):
 
     kind: Kind
     at: datetime
+    a: float
+    b: float | None
+
+
+class LoggedValueOut(Schema):
+    kind: Kind
     a: float
     b: float | None
 
@@ -85,6 +93,15 @@ class ForecastOut(Schema):
     why: str
     fetched_at: datetime | None
     hours: list[ForecastHourOut]
+
+
+class NmeaLogOut(Schema):
+    """The last value of each kind in a log, and how many sentences were good or refused."""
+
+    last: list[LoggedValueOut]
+    good: int
+    bad_checksums: int
+    malformed: int
 
 
 REFUSALS = {404: Problem, 409: Problem, 422: Problem}
@@ -139,3 +156,18 @@ def create_instrument_survey(request: HttpRequest, instrument_id: int, payload: 
 def get_forecast(request: HttpRequest, water_id: int) -> dict[str, Any]:
     """Show the forecast of a water, or why there is none."""
     return services.forecast_of(water_of(person(request), water_id))
+
+
+@router.post("/nmea-logs", operation_id="create_nmea_log", response={200: NmeaLogOut, 422: Problem})
+def create_nmea_log(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
+    """Read a log of NMEA 0183 sentences, at most 10 MB, and return the last value of each kind. Nothing is stored."""
+    if (file.size or 0) > MOST_BYTES:
+        raise BadFile(f"The log is larger than {MOST_BYTES // 1_000_000} MB. Split it.", field="log")
+    log = read_nmea_log(file.read())
+    last = (log.latest(kind) for kind in ("depth", "water", "wind", "position"))
+    return {
+        "last": [{"kind": one.kind, "a": one.a, "b": one.b} for one in last if one],
+        "good": log.good,
+        "bad_checksums": log.bad_checksums,
+        "malformed": log.malformed,
+    }

@@ -19,6 +19,9 @@ const LookBackPage = lazy(() =>
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
 const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default: m.ChartPage })))
+const InstrumentsPage = lazy(() =>
+  import('./instruments/InstrumentsPage').then((m) => ({ default: m.InstrumentsPage })),
+)
 const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
 
@@ -32,7 +35,9 @@ const PLACES = [
   { to: '/waters', text: 'Waters', key: '5' },
   { to: '/box', text: 'Box', key: '6' },
   { to: '/tank', text: 'Tank', key: '7' },
+  { to: '/instruments', text: 'Instruments', key: '8' },
 ] as const
+const ROOMY: readonly string[] = ['/tank', '/instruments']
 const RESEND_MS = 20_000
 
 export function App() {
@@ -83,6 +88,7 @@ function Shell() {
             <Route path="/waters" element={<WatersPage />} />
             <Route path="/waters/:waterId" element={<ChartPage />} />
             <Route path="/box" element={<BoxPage />} />
+            <Route path="/instruments" element={<InstrumentsPage />} />
             <Route path="/tank" element={<TankPage />} />
             <Route path="*" element={<Lost />} />
           </Routes>
@@ -127,8 +133,8 @@ function Header() {
           <NavLink
             key={place.to}
             to={place.to}
-            // A phone's row has no room for it: there the way to the tank leads through the box.
-            className={(state) => `${link(state)} ${place.to === '/tank' ? 'hidden sm:flex' : 'flex'}`}
+            // A phone's row has no room for them: there the ways lead through the box and the waters.
+            className={(state) => `${link(state)} ${ROOMY.includes(place.to) ? 'hidden md:flex' : 'flex'}`}
             aria-keyshortcuts={place.key}
           >
             {place.text}

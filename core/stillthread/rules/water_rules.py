@@ -70,7 +70,7 @@ class WaterRules:
         said = []
         if self.season:
             (m1, d1), (m2, d2) = self.season
-            said.append(f"Open from {date(2024, m1, d1):%d %B} to {date(2024, m2, d2):%d %B}.")
+            said.append(f"Open from {d1} {date(2024, m1, d1):%B} to {d2} {date(2024, m2, d2):%B}.")
         if self.most_flies:
             said.append(f"At most {self.most_flies} {'fly' if self.most_flies == 1 else 'flies'}.")
         if self.largest_hook:
@@ -100,7 +100,7 @@ class WaterRules:
 def check_rig(rules: WaterRules, rig: Rig, on: date) -> None:
     """Raise `AgainstTheRules` when a rig may not be fished here on this day."""
     if not rules.open_on(on):
-        raise AgainstTheRules(f"This water is closed on {on:%d %B}. {rules.sentences()[0]}", field="at_local")
+        raise AgainstTheRules(f"This water is closed on {on.day} {on:%B}. {rules.sentences()[0]}", field="at_local")
     if rules.most_flies is not None and len(rig.flies) > rules.most_flies:
         allowed = WaterRules(most_flies=rules.most_flies).sentences()[0]
         raise AgainstTheRules(f"{len(rig.flies)} flies are tied on. {allowed}", field="flies")

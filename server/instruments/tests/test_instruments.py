@@ -8,6 +8,7 @@ from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import DatabaseError
 from django.test import TransactionTestCase, override_settings
 from django.utils import timezone
@@ -173,6 +174,13 @@ class RefusalTests(PeopleTestCase):
         self.assertEqual(self.post("/api/instruments", one).status_code, 201)
         self.assertEqual(self.post("/api/instruments", one).json()["code"], "name_taken")
         self.assertEqual(self.post("/api/instruments", one | {"port": 0}).status_code, 422)
+
+    def test_a_log_gives_the_last_value_of_each_kind(self) -> None:
+        log = sentence("SD", "DPT", ["4.0", "0", ""]) + sentence("SD", "DPT", ["5.0", "0", ""]) + b"$SDDPT,9,0,*00\n"
+        told = self.client.post("/api/nmea-logs", {"file": SimpleUploadedFile("a.nmea", log)}).json()
+        self.assertEqual((told["last"], told["good"], told["bad_checksums"]), ([{"kind": "depth", "a": 5.0, "b": None}], 2, 1))
+        refused = self.client.post("/api/nmea-logs", {"file": SimpleUploadedFile("a.nmea", b"hello")})
+        self.assertEqual(refused.status_code, 422)
 
     def test_no_soundings_are_made_of_nothing(self) -> None:
         made = self.post("/api/instruments", {"name": "Sounder", "port": 10110, "on": False}).json()

@@ -19,6 +19,7 @@ from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, People
 WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
 FILES = {
     "file": b"depth_m,water_c\n0,15\n4,12\n",
+    "log": b"$SDDPT,4.2,0.3,*7E\r\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
 SOMEONE = {"username": "newcomer", "password": PASSWORD}
@@ -67,6 +68,7 @@ TABLE = (
     Row("delete", "/instruments/{instrument}", 401, 204, 404),
     Row("get", "/instruments/{instrument}/measurements", 401, 200, 404),
     Row("post", "/instruments/{instrument}/surveys", 401, 201, 404, "survey of"),
+    Row("post", "/nmea-logs", 401, 200, 200, "log"),
     Row("get", "/waters/{water}/forecast", 401, 200, 404),
     Row("get", "/lines", 401, 200, 200),
     Row("post", "/lines", 401, 201, 201, "line"),

@@ -56,17 +56,21 @@ export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
   })
 }
 
-export function useDayStrip(conditions: Schemas['ConditionsIn'] | null) {
+export function useForecast(waterId: number) {
   return useQuery({
-    queryKey: ['day-strip', conditions],
+    queryKey: ['forecast', waterId],
+    queryFn: () =>
+      answer(client.GET('/api/waters/{water_id}/forecast', { params: { path: { water_id: waterId } } })),
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
+export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schemas['ForecastHourIn'][]) {
+  return useQuery({
+    queryKey: ['day-strip', conditions, forecast],
     queryFn: ({ signal }) =>
-      answer(
-        client.POST('/api/day-strips', {
-          body: { conditions: conditions as Schemas['ConditionsIn'], forecast: [] },
-          signal,
-        }),
-      ),
-    enabled: conditions !== null,
+      answer(client.POST('/api/day-strips', { body: { conditions, forecast }, signal })),
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,
     retry: false,

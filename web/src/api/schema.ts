@@ -496,6 +496,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/nmea-logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Nmea Log
+         * @description Read a log of NMEA 0183 sentences, at most 10 MB, and return the last value of each kind. Nothing is stored.
+         */
+        post: operations["create_nmea_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -1681,6 +1701,32 @@ export interface components {
             fetched_at: string | null;
             /** Hours */
             hours: components["schemas"]["ForecastHourOut"][];
+        };
+        /** LoggedValueOut */
+        LoggedValueOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "depth" | "water" | "wind" | "position";
+            /** A */
+            a: number;
+            /** B */
+            b: number | null;
+        };
+        /**
+         * NmeaLogOut
+         * @description The last value of each kind in a log, and how many sentences were good or refused.
+         */
+        NmeaLogOut: {
+            /** Last */
+            last: components["schemas"]["LoggedValueOut"][];
+            /** Good */
+            good: number;
+            /** Bad Checksums */
+            bad_checksums: number;
+            /** Malformed */
+            malformed: number;
         };
         /** LineOut */
         LineOut: {
@@ -4423,6 +4469,45 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_nmea_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NmeaLogOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -135,6 +135,7 @@ function OneChart({ water }: { water: Water }) {
     else replace({ ...start, ...changes })
     void navigate('/read')
   }
+  const roomy = window.matchMedia('(min-width: 640px)').matches
   const drawn = tool === 'stand' ? [] : line
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-6 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_380px] lg:px-6">
@@ -166,7 +167,7 @@ function OneChart({ water }: { water: Water }) {
           castM={base.castM}
           drawn={drawn}
           says={SAYS[tool]}
-          heightPx={section.data ? 460 : 600}
+          heightPx={roomy ? (section.data ? 460 : 600) : 400}
           onPick={pick}
         />
         {section.data && <SectionDrawing section={section.data} />}

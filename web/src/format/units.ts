@@ -124,6 +124,9 @@ export function range(quantity: Quantity, low: number, high: number, units: Unit
 
 export function seconds(s: number): string {
   if (s < 100) return `${Math.round(s)} s`
+  if (s >= 3600)
+    return `${Math.floor(s / 3600)} h ${String(Math.round((s % 3600) / 60)).padStart(2, '0')} min`
+  if (s >= 1200) return `${Math.round(s / 60)} min`
   return `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`
 }
 

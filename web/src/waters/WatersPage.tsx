@@ -82,6 +82,11 @@ export function WatersPage() {
         <Button className="mt-2" onClick={() => setEditing('new')}>
           Add a water
         </Button>
+        <p className="mt-3">
+          <Link to="/instruments" className="font-semibold underline underline-offset-4">
+            Sounder, thermometer, weather station
+          </Link>
+        </p>
       </section>
       {shown && (
         <WaterForm

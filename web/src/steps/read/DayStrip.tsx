@@ -1,9 +1,10 @@
 /** The day as a row of columns: how bright each hour is, and where they likely feed. */
 import { scaleLinear } from 'd3-scale'
-import { useDayStrip } from '../../api/hooks'
+import { useMemo } from 'react'
+import { useDayStrip, useForecast } from '../../api/hooks'
 import type { Conditions, Schemas } from '../../api/client'
 import { useWidth } from '../../column/useWidth'
-import { format, range, words } from '../../format/units'
+import { compass, format, number, range, toShown, words } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
 
@@ -11,9 +12,16 @@ const HEIGHT = 250
 const TOP = 34
 const LEFT = 46
 const BED = 12
+/** Two lines under the water: the top's temperature, and the wind. */
+const ROWS = 50
 
 export function DayStrip({ conditions, deepestM }: { conditions: Conditions; deepestM: number }) {
-  const strip = useDayStrip(conditions)
+  const forecast = useForecast(conditions.water_id)
+  const told = useMemo(
+    () => hoursOf(forecast.data?.hours ?? [], conditions.at_local),
+    [forecast.data, conditions.at_local],
+  )
+  const strip = useDayStrip(conditions, told)
   const units = useUnits()
   if (strip.isError) return <Trouble error={strip.error} />
   if (!strip.data) return <Waiting what="Reading the day hour by hour…" />
@@ -27,11 +35,35 @@ export function DayStrip({ conditions, deepestM }: { conditions: Conditions; dee
           `Low light ${low_light.map((span) => `${span.begins} to ${span.ends}`).join(' and ')}. `}
         {notes.map((note) => words(note, units)).join(' ')}
       </p>
-      <p className="text-sm text-soft">
-        Sky, wind and temperature as given for the whole day: a guess that a change of weather undoes.
-      </p>
+      <p className="text-sm text-soft">{wherefrom(forecast.data, told.length > 0)}</p>
     </div>
   )
+}
+
+const HALF_STRIP_MS = 24 * 3_600_000
+
+/** The forecast hours within a day of the outing; none when the forecast does not reach it. */
+function hoursOf(hours: readonly Schemas['ForecastHourOut'][], atLocal: string): Schemas['ForecastHourIn'][] {
+  const at = new Date(`${atLocal}Z`).getTime()
+  return hours
+    .filter((hour) => Math.abs(new Date(hour.at).getTime() - at) < HALF_STRIP_MS)
+    .slice(0, 48)
+    .map(({ at, wind_speed_ms, wind_from_deg, cloud_fraction, air_c }) => ({
+      at,
+      wind_speed_ms: Math.min(wind_speed_ms, 40),
+      wind_from_deg: wind_from_deg % 360,
+      cloud_fraction,
+      air_c,
+    }))
+}
+
+function wherefrom(forecast: Schemas['ForecastOut'] | undefined, reaches: boolean): string {
+  const asGiven = 'Sky and wind as given for the whole day: a guess that a change of weather undoes.'
+  if (!forecast || forecast.state === 'absent') return `${forecast?.why ?? ''} ${asGiven}`.trim()
+  if (!reaches) return `The forecast does not reach this day. ${asGiven}`
+  return forecast.state === 'late'
+    ? forecast.why
+    : 'Sky and wind from the forecast; the top’s temperature is a guess.'
 }
 
 interface StripDrawingProps {
@@ -51,15 +83,18 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
   const step = Math.max((width - LEFT) / Math.max(hours.length, 1), 1)
   const ticks = y.ticks(6)
   return (
-    <div ref={ref} style={{ minHeight: HEIGHT }}>
+    <div ref={ref} style={{ minHeight: HEIGHT + ROWS }}>
       {width > 0 && (
         <svg
           width={width}
-          height={HEIGHT}
+          height={HEIGHT + ROWS}
           className="block"
           role="img"
           aria-label={hours
-            .map((h) => `${h.clock}: ${range('depth', h.top_m, h.bottom_m, units)}, ${h.food_name}`)
+            .map(
+              (h) =>
+                `${h.clock}: ${range('depth', h.top_m, h.bottom_m, units)}, ${h.food_name}, top ${format('temperature', h.surface_c, units)}, wind ${format('wind', h.wind_speed_ms, units)} from ${compass(h.wind_from_deg)}`,
+            )
             .join('; ')}
         >
           {ticks.map((tick) => (
@@ -119,6 +154,17 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
                     {hour.clock.slice(0, 2)}
                   </text>
                 )}
+                {(i % (step < 30 ? 3 : 1) === 0 || here) && (
+                  <g className="plate" fontSize={13} fontWeight={600} fill="var(--ink)">
+                    <text x={x + step / 2 - 1} y={HEIGHT + 18} textAnchor="middle">
+                      {Math.round(toShown('temperature', hour.surface_c, units))}°
+                    </text>
+                    <WindArrow x={x + step / 2 - 9} y={HEIGHT + 36} fromDeg={hour.wind_from_deg} />
+                    <text x={x + step / 2 + 1} y={HEIGHT + 41}>
+                      {number('wind', hour.wind_speed_ms, units).split('.')[0]}
+                    </text>
+                  </g>
+                )}
                 {here && (
                   <path d={`M${x + step / 2 - 7} ${TOP - 6}h12l-6 6Z`} fill="var(--hot)" aria-hidden="true" />
                 )}
@@ -126,8 +172,29 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
             )
           })}
           <line x1={LEFT} x2={width} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={2} />
+          <g className="plate" fontSize={12} fontWeight={600} fill="var(--soft)" textAnchor="end">
+            <text x={LEFT - 6} y={HEIGHT + 18}>
+              top
+            </text>
+            <text x={LEFT - 6} y={HEIGHT + 41}>
+              wind
+            </text>
+          </g>
         </svg>
       )}
     </div>
+  )
+}
+
+/** An arrow the way the wind blows. */
+function WindArrow({ x, y, fromDeg }: { x: number; y: number; fromDeg: number }) {
+  return (
+    <path
+      d="M0 7V-7M-4 -2L0 -7L4 -2"
+      transform={`translate(${x} ${y}) rotate(${fromDeg + 180})`}
+      fill="none"
+      stroke="var(--ink)"
+      strokeWidth={1.8}
+    />
   )
 }
