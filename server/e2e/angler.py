@@ -20,8 +20,7 @@ class AnglerTestCase(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.angler = sign_up(username="angler", password=PASSWORD)
-        for fields in (BRENNHOLT, TRESCANAS):
-            save_water(water=Water(owner=self.angler), changes=dict(fields))
+        self.water, _ = (save_water(water=Water(owner=self.angler), changes=dict(f)) for f in (BRENNHOLT, TRESCANAS))
 
     def sign_in(self, page: Page, path: str = "/read") -> None:
         page.goto("/")

@@ -8,6 +8,8 @@ from typing import Any
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from demo.lakes import BRENNHOLT_LAKE
+from demo.season import chart_lake
 from e2e.angler import AnglerTestCase
 from e2e.browser import DESK, PHONE
 
@@ -24,12 +26,20 @@ class AccessTests(AnglerTestCase):
 
     def go(self, page: Page, name: str) -> None:
         link = page.get_by_role("link", name=name, exact=True)
-        if link.is_visible():
+        if name == "Chart":
+            page.get_by_role("link", name="Waters", exact=True).click()
+            page.get_by_role("link", name="Brennholt Reservoir").click()
+        elif link.is_visible():
             link.click()
-        else:  # on a phone the way to the tank leads through the box
+        elif name == "Instruments":  # on a phone the way leads through the waters, and to the tank through the box
+            page.get_by_role("link", name="Waters", exact=True).click()
+            page.get_by_role("link", name="Sounder, thermometer, weather station").click()
+        else:
+            page.get_by_role("link", name="Box", exact=True).click()
             page.get_by_role("link", name="Try two rigs against each other in the tank").click()
 
     def test_every_view_is_accessible_in_both_themes_and_fits_its_screen(self) -> None:
+        chart_lake(self.water, BRENNHOLT_LAKE)
         door = self.open()
         door.goto("/")
         expect(door.get_by_label("Name")).to_be_visible()
@@ -42,7 +52,7 @@ class AccessTests(AnglerTestCase):
                 for path, seen in (
                     ("Fish", "all sent"), ("Read", "Most likely feeding"), ("Rig", "The best of each line"),
                     ("Look back", "casts logged"), ("Waters", "Add a water"), ("Box", "Leaders"),
-                    ("Tank", "two rigs in the same water"),
+                    ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
                 ):  # fmt: skip
                     self.go(page, path)
                     expect(page.get_by_text(seen).first).to_be_visible()
