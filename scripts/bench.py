@@ -132,6 +132,23 @@ def simulator_figures() -> list[Figure]:
     ]
 
 
+def chart_figures() -> list[Figure]:
+    from stillthread.chart.fetch import fetch_rose, shore_exposure
+    from tests.charts import circle, lake
+
+    outline = lake(circle(800.0, 5000))
+    return [
+        Figure(
+            "fetch rose of 72 bearings, outline of 5 000 corners",
+            spread(times_ms(lambda: fetch_rose(outline, (100.0, 50.0)), 40)),
+            "50 ms",
+        ),
+        Figure(
+            "the same outline's shores under a wind", spread(times_ms(lambda: shore_exposure(outline, 6.0, 225.0), 10)), "-"
+        ),
+    ]
+
+
 def first_answer() -> Figure:
     """Time a new process from its start to its first simulated cast, with the compiled code cached."""
     # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
@@ -164,11 +181,66 @@ class Client:
         with self.opener.open(self.url + path) as answer:
             return json.load(answer)
 
+    def upload(self, path: str, name: str, data: bytes) -> Any:
+        token = next(cookie.value for cookie in self.jar if cookie.name == "csrftoken")
+        edge = "----still-thread"
+        head = f'--{edge}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\nContent-Type: text/csv\r\n\r\n'
+        body = head.encode() + data + f"\r\n--{edge}--\r\n".encode()
+        headers = {"Content-Type": f"multipart/form-data; boundary={edge}", "X-CSRFToken": token or ""}
+        with self.opener.open(urllib.request.Request(self.url + path, body, headers)) as answer:
+            return json.load(answer)
+
     def post(self, path: str, body: dict[str, Any]) -> Any:
         token = next(cookie.value for cookie in self.jar if cookie.name == "csrftoken")
         headers = {"Content-Type": "application/json", "X-CSRFToken": token or ""}
         with self.opener.open(urllib.request.Request(self.url + path, json.dumps(body).encode(), headers)) as answer:
             return json.load(answer)
+
+
+def soundings_csv(count: int) -> bytes:
+    """Return soundings all over the demo lake, as a sounder's software writes them."""
+    import numpy as np
+
+    sys.path.insert(0, str(SERVER))
+    from demo.lakes import BRENNHOLT_LAKE
+
+    west, south, east, north = BRENNHOLT_LAKE.water.bounds
+    xy = np.random.default_rng(1).uniform((west, south), (east, north), (count, 2))
+    rows = np.column_stack((BRENNHOLT_LAKE.plane.to_lonlat(xy), BRENNHOLT_LAKE.depth_m(xy)))
+    return b"lon,lat,depth_m\n" + b"\n".join(b"%.7f,%.7f,%.2f" % tuple(row) for row in rows)
+
+
+def map_figures(client: Client, water_id: int) -> list[Figure]:
+    """Time the import of 200 000 soundings, and a browser that draws the map of them."""
+    from playwright.sync_api import sync_playwright
+
+    sys.path.insert(0, str(SERVER))
+    from e2e.browser import CHROMIUM, DESK, FLAGS
+
+    data = soundings_csv(200_000)
+    start = time.perf_counter()
+    client.upload(f"/api/waters/{water_id}/chart-files", "lake.csv", data)
+    took = time.perf_counter() - start
+    drawn = []
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_page(viewport={"width": DESK[0], "height": DESK[1]}, base_url=client.url)
+        page.goto("/")
+        page.get_by_role("button", name="Enter as the demo angler").click()
+        page.get_by_text("Most likely feeding").wait_for()
+        for _ in range(5):
+            page.goto("/waters")
+            link = page.get_by_role("link", name="Brennholt Reservoir")
+            link.wait_for()
+            begun = time.perf_counter()
+            link.click()
+            page.locator("[role=application] svg path").nth(12).wait_for()
+            drawn.append(1000.0 * (time.perf_counter() - begun))
+        browser.close()
+    return [
+        Figure(f"200 000 soundings ({len(data) / 1e6:.0f} MB) imported over the API", f"{took:.1f} s", "20 s"),
+        Figure("the map of them drawn in the browser, from the click", spread(sorted(drawn)), "1000 ms"),
+    ]
 
 
 def api_figures() -> list[Figure]:
@@ -190,6 +262,15 @@ def api_figures() -> list[Figure]:
             presentation = {"rig": rig, "count_s": next(counts) % 60, "retrieve_key": "strip-pause"}
             return client.post("/api/simulations", {"conditions": read, "presentation": presentation})
 
+        shifts = iter(range(100_000))
+
+        def look() -> object:
+            return client.post("/api/pictures", {**read, "wind_from_deg": next(shifts) % 360})
+
+        def stand() -> object:
+            place = {"latitude_deg": 61.2, "longitude_deg": 9.4}
+            return client.post("/api/pictures", {**read, "wind_from_deg": next(shifts) % 360, "place": place})
+
         plan = times_ms(lambda: client.post("/api/plans", {"conditions": read, "leader": leader, "flies": flies}), 10)
         figures = [
             Figure(
@@ -198,8 +279,14 @@ def api_figures() -> list[Figure]:
                 "p95 100 ms",
             ),
             Figure("plan of the whole box over the API", spread(plan), "-"),
+            Figure("the reading page's data over the API", spread(times_ms(look, 60)), "p95 150 ms"),
+            Figure("the same at a place on the chart", spread(times_ms(stand, 30)), "p95 150 ms"),
+            Figure(
+                "where to start, seven marks, over the API", spread(times_ms(lambda: client.post("/api/starts", read), 20)), "-"
+            ),
             Figure("the log's 25 days over the API", spread(times_ms(lambda: client.get("/api/days"), 40)), "-"),
         ]
+        figures += map_figures(client, read["water_id"])
         status = Path(f"/proc/{app.pid}/task/{app.pid}/children")
         workers = status.read_text().split() if status.exists() else []
         resident = sum(_resident_mb(pid) for pid in [str(app.pid), *workers])
@@ -221,7 +308,7 @@ def page_figure() -> Figure:
 
 
 def main() -> None:
-    figures = [*core_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
+    figures = [*core_figures(), *chart_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
     width = max(len(figure.what) for figure in figures)
     lines = [f"| {figure.what:<{width}} | {figure.found} | {figure.aim} |" for figure in figures]
     text = "\n".join(

@@ -58,6 +58,30 @@ def waters(page: Page) -> None:
     page.get_by_role("button", name="Change Brennholt Reservoir").click()
 
 
+def chart(page: Page) -> None:
+    page.get_by_role("link", name="Waters", exact=True).click()
+    page.get_by_role("link", name="Brennholt Reservoir").click()
+    page.get_by_role("button", name="North arm lip").click()
+    page.get_by_text("If the wind turns").wait_for()
+
+
+def section(page: Page) -> None:
+    page.get_by_role("link", name="Waters", exact=True).click()
+    page.get_by_role("link", name="Laguna Trescañas").click()
+    page.get_by_role("radio", name="Cuts across").click()
+    for x, y in ((130, 270), (720, 330)):
+        page.get_by_role("application").click(position={"x": x, "y": y})
+    page.get_by_role("img", name=re.compile("Depth along the line")).wait_for()
+
+
+def instruments(page: Page) -> None:
+    page.get_by_role("link", name="Instruments").click()
+    for name in ("sounder and thermometer", "weather station"):
+        page.get_by_role("button", name=f"Add the simulated {name}").click()
+    page.get_by_text("Wind", exact=True).wait_for()
+    page.get_by_text("Position", exact=True).wait_for()
+
+
 def tank(page: Page) -> None:
     page.get_by_role("link", name="Tank").click()
     page.get_by_role("group", name="Rig B").get_by_role("radio", name="Indicator").click()
@@ -82,7 +106,8 @@ def box(page: Page) -> None:
 
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("read", DESK, read), ("day-strip", DESK, day_strip), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
-    ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("box", DESK, box), ("tank", DESK, tank),
+    ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
+    ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
     ("fish", DESK, fish), ("fish-phone", PHONE, fish),
 )  # fmt: skip
 
@@ -103,6 +128,11 @@ def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Calla
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
+    sys.path.insert(0, str(ROOT / "core"))
+    from standins.servers import StreamServer, sounder_stream, station_stream
+
+    for port, stream in ((10110, sounder_stream("brennholt")), (10111, station_stream("brennholt"))):
+        StreamServer(port, stream).start()
     with served() as app, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         context = browser.new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=app.url)

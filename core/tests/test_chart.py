@@ -123,6 +123,10 @@ class FetchTests(unittest.TestCase):
         wide = [min(ray, 100.0 / math.sin(math.radians(3.0 * k)) if k else ray) for k, ray in enumerate(rays)]
         self.assertAlmostEqual(float(fetch_m(outline, [[0.0, 0.0]], 0.0)[0]), (wide[0] + 2.0 * sum(wide[1:])) / 9.0, delta=0.1)
 
+    def test_from_land_there_is_no_fetch(self) -> None:
+        outline = lake(rectangle(1000.0, 400.0), rectangle(100.0, 100.0))
+        self.assertEqual(ray_fetch_m(outline, [[0.0, 0.0], [0.0, 900.0]], [0.0, 180.0]).tolist(), [[0.0, 0.0], [0.0, 0.0]])
+
     def test_the_longest_stretch_of_a_rectangle_is_its_diagonal(self) -> None:
         self.assertAlmostEqual(longest_fetch_m(lake(rectangle(1000.0, 400.0))), math.hypot(1000.0, 400.0), delta=40.0)
 

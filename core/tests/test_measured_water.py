@@ -111,6 +111,17 @@ class OxygenTests(unittest.TestCase):
         self.assertAlmostEqual(gap_bottom, 6.75, delta=0.11)
         self.assertIn("gap in mid-water", next(f.why.plain() for f in picture.belief.factors if f.key == "oxygen"))
 
+    def test_comfort_needs_breath_and_livable_water_is_neither_hot_nor_spent(self) -> None:
+        hot = tuple(column(22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))
+        spent = (OxygenReading(0.0, 8.5), OxygenReading(5.0, 7.0), OxygenReading(6.0, 3.0), OxygenReading(8.0, 1.0))
+        picture = read_water(conditions(readings=hot, oxygen=spent))
+        # Rainbows: comfortable under 18 C, that is from 4 m, livable under 20 C; 5 mg/L is crossed half-way from 5 to 6 m.
+        (comfort,), (livable,) = picture.comfort_bands, picture.livable_bands
+        self.assertAlmostEqual(comfort[0], 4.0, delta=0.15)
+        self.assertAlmostEqual(comfort[1], 5.5, delta=0.15)
+        self.assertTrue(3.0 < livable[0] < comfort[0])
+        self.assertEqual(livable[1], comfort[1])
+
     def test_measured_lack_drives_the_belief_out_of_the_deep(self) -> None:
         read = (OxygenReading(0.0, 9.0), OxygenReading(4.0, 8.8), OxygenReading(5.0, 2.0), OxygenReading(8.0, 0.5))
         free, short = read_water(conditions()), read_water(conditions(oxygen=read))

@@ -86,6 +86,14 @@ class WhereToStartTests(unittest.TestCase):
         self.assertEqual(names(blown, north, south), ["North", "South"])
         self.assertEqual(names(replace(blown, wind=Wind(5.0, 0.0)), north, south), ["South", "North"])
 
+    def test_a_shore_too_rough_to_fish_falls_behind_a_sheltered_one(self) -> None:
+        gale = conditions(signs=("blown-insects", "sips"), wind=Wind(16.0, 180.0))
+        big = lake(rectangle(8000.0, 8000.0))
+        north, south = mark("North", "bank", 0.0, 3990.0, 3.0), mark("South", "bank", 0.0, -3990.0, 3.0)
+        starts = where_to_start(gale, [north, south], big)
+        self.assertEqual([s.mark.name for s in starts], ["South", "North"])
+        self.assertIn("care in a boat", " ".join(why.plain() for why in starts[1].reasons))
+
     def test_damsels_seen_send_one_to_the_weed(self) -> None:
         seen = conditions(signs=("damsels-about",))
         order = names(seen, mark("Open", "open", -200.0, 0.0, 3.0), mark("Weed", "weed-bed", -210.0, 0.0, 3.0))

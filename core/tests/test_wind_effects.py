@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unittest
 from datetime import datetime, timedelta, timezone
+from typing import Any
 
 import numpy as np
 from hypothesis import given, settings
@@ -188,3 +189,29 @@ class DayStripTests(unittest.TestCase):
         alone = read_water(conditions(at=hour.at))
         self.assertTrue(np.isclose(hour.mean_m, alone.belief.mean_m))
         self.assertEqual(hour.band, alone.belief.main_band)
+
+    def test_the_top_warms_into_the_afternoon_less_so_under_cloud_and_wind(self) -> None:
+        # Common practice, no published source: a degree or two from dawn on a calm, clear day.
+        def gain(**changes: Any) -> float:
+            hours = {
+                h.at.hour: h.surface_c for h in day_strip(conditions(wind=Wind(0.0, 0.0), cloud_fraction=0.0, **changes)).hours
+            }
+            return hours[16] - hours[5]
+
+        calm = gain()
+        self.assertTrue(1.0 < calm < 2.5, calm)
+        grey = day_strip(conditions(wind=Wind(8.0, 0.0), cloud_fraction=1.0)).hours
+        self.assertLess(max(h.surface_c for h in grey) - min(h.surface_c for h in grey), 0.3 * calm)
+        at_reading = next(h for h in day_strip(conditions()).hours if h.at.hour == conditions().at.hour)
+        self.assertAlmostEqual(at_reading.surface_c, 18.6, delta=0.2)
+
+    def test_a_wind_that_turns_is_said_with_its_hour_and_a_light_air_is_not(self) -> None:
+        def strip(speed_ms: float) -> str:
+            hours = [
+                Forecast(datetime(2026, 7, 14, h, tzinfo=SUMMER_TIME), 0.3, speed_ms, 225.0 if h < 14 else 330.0)
+                for h in range(24)
+            ]
+            return " ".join(note.plain() for note in day_strip(conditions(), hours).notes)
+
+        self.assertIn("About 14:00 the wind has turned to NNW", strip(4.0))
+        self.assertNotIn("turned", strip(0.8))

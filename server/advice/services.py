@@ -140,6 +140,10 @@ def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
     picture = read_water(conditions_of(owner, payload))
     shown = show_picture(picture)
     water = water_of(owner, payload.water_id)
+    rules = rules_of(water)
+    if not rules.open_on(picture.conditions.at.date()):
+        closed = Phrase(f"This water is closed on that day. {rules.sentences()[0]}")
+        shown["cautions"].insert(0, {"key": "closed", "level": "stop", "words": show_phrase(closed)})
     if payload.place is not None and water.outline is not None:
         xy = charts.plane_of(water).to_xy([payload.place.longitude_deg, payload.place.latitude_deg])[0]
         shown["wind_notes"] = [show_phrase(note) for note in charts.wind_at(water, xy, picture)]

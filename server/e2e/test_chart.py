@@ -52,6 +52,7 @@ class ChartTests(AnglerTestCase):
         page.get_by_role("button", name="Keep as a mark").click()
         expect(page.get_by_role("region", name="Where to start")).to_contain_text("Middle ground")
         self.assertTrue(Mark.objects.filter(name="Middle ground").exists())
+        expect(page.get_by_role("button", name="Remove the mark")).to_be_visible()
         page.get_by_role("button", name="Read from here").click()
         expect(page.get_by_text(re.compile("Where you stand"))).to_be_visible()
         self.assert_no_faults()

@@ -117,7 +117,7 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
     wind = picture.conditions.wind
     if exposure is None or wind.speed_ms < 1.0:
         return 1.0, None
-    rough = 0.6 if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
+    rough = 0.3 if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
     if rough < 1.0:
         return rough, Phrase(
             "Waves to {high_cm}: hard to fish, and care in a boat.", {"high_cm": 100.0 * exposure.waves.high_m}
@@ -129,11 +129,11 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
     gain = 1.0 + min(wind.speed_ms / 5.0, 1.2) * exposure.onto * (0.9 * surface - 1.8 * hatching + 0.15)
     if exposure.onto > 0.4:
         text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
-        return max(gain, 0.3), Phrase(text, {"fetch_m": exposure.fetch_m})
+        return max(gain, 0.4), Phrase(text, {"fetch_m": exposure.fetch_m})
     if exposure.onto < -0.4:
         text = "Sheltered: duns hatch in peace here." if hatching > 0.1 else "Sheltered: the wind blows food away from it."
-        return max(gain, 0.3), Phrase(text)
-    return max(gain, 0.3), None
+        return max(gain, 0.4), Phrase(text)
+    return max(gain, 0.4), None
 
 
 def _season(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase | None]:

@@ -170,6 +170,10 @@ class RuleTests(PeopleTestCase):
         self.assertEqual(said[0], "Open from 15 April to 31 October.")
         self.assertEqual(said[-1], "Local rules and your licence come first.")
 
+    def test_a_closed_day_is_read_with_a_stop(self) -> None:
+        told = self.post("/api/pictures", conditions(self.water, at_local="2026-11-20T10:00")).json()
+        self.assertEqual((told["cautions"][0]["key"], told["cautions"][0]["level"]), ("closed", "stop"))
+
     def test_half_a_season_or_a_day_that_is_none_is_refused(self) -> None:
         body = self.client.get(f"/api/waters/{self.water.pk}").json()
         for rules in ({"opens": "04-15"}, {"opens": "02-30", "closes": "10-01"}, {"opens": "spring", "closes": "10-01"}):

@@ -41,7 +41,7 @@ function useFirstOuting() {
     if (outing || !waters.data || days.isPending) return
     const logged = days.data?.items ?? []
     const demo = username === 'demo-angler'
-    const day = (demo ? [...logged].sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
+    const day = (demo ? [...logged].reverse().sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
     const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
     if (!water) return
     const fresh = freshOuting(water)
