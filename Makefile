@@ -27,7 +27,7 @@ test: .venv/test web/dist/index.html ## install what is missing, then lint, type
 	@scripts/need-chromium
 	@$(MAKE) --no-print-directory lint types
 	@mkdir -p var
-	@$(LOCAL) $(MANAGE) test server core/tests
+	@$(LOCAL) $(MANAGE) test --no-input server core/tests
 
 test-core: .venv/test ## the core's tests alone, without the web framework
 	@cd core && ../.venv/bin/python -m unittest

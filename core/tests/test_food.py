@@ -179,3 +179,10 @@ class LayerTests(unittest.TestCase):
         self.assertLess(top.mean_m, usual.mean_m - 0.3)
         self.assertGreater(down.mean_m, usual.mean_m + 0.3)
         self.assertTrue(math.isfinite(top.mean_m))
+
+    def test_size_and_colour_of_the_sample_stand_before_the_usual_ones(self) -> None:
+        sample = Sample((SampleItem("midge-pupa", 9, 6.0, "Red"),))
+        found = rank_food(latitude_deg=54.0, on=date(2026, 6, 1), hour=11.0, water_c=13.0, wind_speed_ms=3.0, brightness=0.5, sample=sample)  # fmt: skip
+        pupa = next(chance for chance in found.chances if chance.food.key == "midge-pupa")
+        self.assertEqual((pupa.size_mm, pupa.colours), ((6.0, 6.0), ("red", "black", "brown", "olive")))
+        self.assertIn("9 Red in the sample.", [why.plain() for why in pupa.reasons])

@@ -46,6 +46,19 @@ class TwoLayerTests(unittest.TestCase):
         self.assertAlmostEqual(fine or 0.0, coarse or 0.0, delta=0.5)
 
 
+class StabilityTests(unittest.TestCase):
+    def test_it_is_schmidts_for_a_column_of_even_width(self) -> None:
+        for bottom_c in (6.0, 10.0, 16.0):
+            depth = np.arange(0.0, 20.05, 0.1)
+            water = np.interp(depth, [5.0, 9.0], [18.0, bottom_c])
+            area = np.array([1000.0, 1000.0])
+            reference = float(pylake.schmidt_stability(water, depth=depth, bthA=area, bthD=np.array([0.0, 20.0]), sal=0.0))
+            self.assertAlmostEqual(find_layers(depth, water).stability_jm2 / reference, 1.0, delta=0.02)
+
+    def test_an_even_column_takes_no_work(self) -> None:
+        self.assertAlmostEqual(find_layers(np.arange(0.0, 9.0), np.full(9, 12.0)).stability_jm2, 0.0, places=6)
+
+
 class OtherProfileTests(unittest.TestCase):
     def test_a_nearly_even_column_has_no_thermocline(self) -> None:
         depth = np.arange(0.0, 13.0)

@@ -35,6 +35,7 @@ class SampleItemIn(Schema):
     food_key: Annotated[str, Field(max_length=24)]
     count: Annotated[int, Field(ge=1, le=500)]
     size_mm: Annotated[float | None, Field(ge=0.5, le=150)] = None
+    colour: Annotated[str, Field(max_length=24)] = ""
 
 
 class SampleIn(Schema):
@@ -120,10 +121,13 @@ class LoweringOut(Schema):
 
 
 class LayersOut(Schema):
+    """`stability_jm2`: the work it would take to mix the column, per square metre."""
+
     mixed_layer_m: float
     thermocline_m: float | None
     metalimnion_top_m: float | None
     metalimnion_bottom_m: float | None
+    stability_jm2: float
 
 
 class BandOut(Schema):

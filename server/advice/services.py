@@ -112,7 +112,7 @@ def show_reading(reading: Reading) -> dict[str, Any]:
 
 
 def _sample(payload: SampleIn) -> Sample:
-    return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm) for i in payload.items), payload.age_h)
+    return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm, i.colour) for i in payload.items), payload.age_h)
 
 
 def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
@@ -376,9 +376,10 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
 
 
 def show_food(chance: FoodChance) -> dict[str, Any]:
-    ranges = {name: getattr(chance.food, name) for name in ("size_mm", "hooks", "speed_mps")}
+    ranges = {"size_mm": chance.size_mm, "hooks": chance.food.hooks, "speed_mps": chance.food.speed_mps}
     return {
-        **{name: getattr(chance.food, name) for name in ("key", "name", "layer", "colours")},
+        **{name: getattr(chance.food, name) for name in ("key", "name", "layer")},
+        "colours": chance.colours,
         **{name: {"low": low, "high": high} for name, (low, high) in ranges.items()},
         "where": LAYER_WORDS[chance.food.layer],
         "probability": round(chance.probability, 4),

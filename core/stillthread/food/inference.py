@@ -26,11 +26,12 @@ _EVENING_HOURS = (18.0, 24.0)
 
 @dataclass(frozen=True, slots=True)
 class SampleItem:
-    """So many of one food in a throat sample; `size_mm` [mm] if measured, 0.5 to 150."""
+    """So many of one food in a throat sample; `size_mm` [mm] if measured, 0.5 to 150; `colour` as it looked, if noted."""
 
     food_key: str
     count: int
     size_mm: float | None = None
+    colour: str = ""
 
     def __post_init__(self) -> None:
         if self.food_key not in FOODS:
@@ -57,11 +58,13 @@ class Sample:
 
 @dataclass(frozen=True, slots=True)
 class FoodChance:
-    """A food, its probability, and the reasons for and against."""
+    """A food, its probability, and the reasons for and against; size [mm] and colours as sampled, else as it usually is."""
 
     food: Food
     probability: float
     reasons: tuple[Phrase, ...]
+    size_mm: tuple[float, float]
+    colours: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,11 +171,21 @@ def rank_food(
         posterior *= np.exp(weight * _sample_log_likelihood(sample))
     posterior /= posterior.sum()
     chances = [
-        FoodChance(food, float(p), _reasons(food, float(p), latitude_deg, on, water_c, seen, sample, weight))
+        FoodChance(
+            food, float(p), _reasons(food, float(p), latitude_deg, on, water_c, seen, sample, weight), *_looks(food, sample)
+        )
         for food, p in zip(FOODS.values(), posterior, strict=True)
     ]
     order = tuple(sorted(chances, key=lambda chance: -chance.probability))
     return FoodPicture(order, _most_telling(posterior, seen))
+
+
+def _looks(food: Food, sample: Sample | None) -> tuple[tuple[float, float], tuple[str, ...]]:
+    """Return size range [mm] and colours: those of the sample come first."""
+    found = next((item for item in sample.items if item.food_key == food.key), None) if sample else None
+    size = (found.size_mm, found.size_mm) if found and found.size_mm is not None else food.size_mm
+    colour = found.colour.strip().lower() if found else ""
+    return size, (colour, *(c for c in food.colours if c != colour)) if colour else food.colours
 
 
 def _checked(signs: Sequence[str]) -> list[Sign]:
@@ -260,7 +273,7 @@ def _reasons(
         found = next((item for item in sample.items if item.food_key == food.key), None)
         if found:
             old = " The sample is old or mixed and weighs little." if weight < 0.4 else ""
-            reasons.append(Phrase(f"{found.count} in the sample.{old}"))
+            reasons.append(Phrase(f"{found.count}{f' {found.colour}' if found.colour else ''} in the sample.{old}"))
     for sign in seen:
         shown = sign.shows.get(food.key, sign.by_chance)
         if shown > 2.0 * sign.by_chance:

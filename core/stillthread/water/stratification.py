@@ -8,7 +8,7 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.sourced import Sourced
-from stillthread.water.properties import water_density_kgm3
+from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3
 
 LEAST_THERMOCLINE_KGM4 = Sourced(
     0.10, "kg/m3 per m", "ours", "a steepest gradient below this (0.7 C per m at 12 C) is a slope, not a thermocline"
@@ -19,12 +19,16 @@ MIXED_LAYER_KGM3 = Sourced(0.10, "kg/m3", "ours", "a density step that an ordina
 
 @dataclass(frozen=True, slots=True)
 class Layers:
-    """What the profile shows; every depth in metres below the surface, `None` where the layer does not exist."""
+    """What the profile shows; every depth in metres below the surface, `None` where the layer does not exist.
+
+    `stability_jm2` is the work it would take to mix the column, per square metre of it.
+    """
 
     mixed_layer_m: float
     thermocline_m: float | None
     metalimnion_top_m: float | None
     metalimnion_bottom_m: float | None
+    stability_jm2: float = 0.0
 
     @property
     def stratified(self) -> bool:
@@ -62,13 +66,14 @@ def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
     """
     density = water_density_kgm3(water_c)
     mixed = _mixed_layer_m(depth_m, density)
+    held = stability_jm2(depth_m, density)
     if len(depth_m) < 3:
-        return Layers(mixed, None, None, None)
+        return Layers(mixed, None, None, None, held)
     gradient = np.diff(density) / np.diff(depth_m)
     middle = 0.5 * (depth_m[1:] + depth_m[:-1])
     steepest = int(np.argmax(gradient))
     if gradient[steepest] < float(LEAST_THERMOCLINE_KGM4):
-        return Layers(mixed, None, None, None)
+        return Layers(mixed, None, None, None, held)
     thermocline = float(middle[steepest])
     if 0 < steepest < len(gradient) - 1:
         rise = (middle[steepest] - middle[steepest - 1]) / (gradient[steepest] - gradient[steepest - 1] + 1e-12)
@@ -76,7 +81,20 @@ def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
         thermocline = float((depth_m[steepest + 1] * fall + depth_m[steepest] * rise) / (fall + rise))
     top = _edge_m(middle[steepest::-1], gradient[steepest::-1])
     bottom = _edge_m(middle[steepest:], gradient[steepest:])
-    return Layers(mixed, thermocline, min(top, thermocline), max(bottom, thermocline))
+    return Layers(mixed, thermocline, min(top, thermocline), max(bottom, thermocline), held)
+
+
+def stability_jm2(depth_m: FloatArray, density_kgm3: FloatArray) -> float:
+    """Return the work [J/m2] that would mix a column of even width, whose depths and densities have shape (n,).
+
+    References
+    ----------
+    idso-1973, Schmidt's stability, for an area that does not change with depth.
+    """
+    if len(depth_m) < 2:
+        return 0.0
+    middle = 0.5 * (depth_m[0] + depth_m[-1])
+    return max(float(GRAVITY_MS2 * np.trapezoid((depth_m - middle) * density_kgm3, depth_m)), 0.0)
 
 
 def _edge_m(depth_m: FloatArray, gradient: FloatArray) -> float:

@@ -21,6 +21,8 @@ DROGUE_M2 = Sourced(1.3, "m2", "ours", "drag area of a drogue about 1.2 m across
 WIND_DRAG = Sourced(1.3e-3, "1", "imberger-hamblin-1982", "drag coefficient of wind on a lake, moderate winds")
 LONG_BLOW_H = Sourced(4.0, "h", "common-practice", "after some hours of blow the warm layer has moved; the number is ours")
 
+WEAK_LAYERS_JM2 = 30.0  # ours: about what a near gale does to a lake in a day
+
 _COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 
@@ -128,11 +130,20 @@ def wind_effects(wind: Wind, fetch_m: float, profile: Profile, layers: Layers) -
         )
         notes.append(
             Phrase(
-                "Out in the open, waves of {low_cm} to {high_cm}; a boat drifts {boat_mps}, {held_mps} on a drogue.",
-                {"low_cm": 100.0 * raised.low_m, "high_cm": 100.0 * raised.high_m, "boat_mps": plain, "held_mps": held},
+                "Out in the open, waves of {low_cm} to {high_cm}; the surface and a float drift {top_mps}, a boat {boat_mps}, "
+                "{held_mps} on a drogue.",
+                {
+                    "low_cm": 100.0 * raised.low_m,
+                    "high_cm": 100.0 * raised.high_m,
+                    "top_mps": wind.surface_drift_ms,
+                    "boat_mps": plain,
+                    "held_mps": held,
+                },
             )
         )
     if tilt is not None and tilt.downwind_m > 0.2:
         text = f"After hours of this blow the warm layer lies {{tilt_m}} deeper at the {compass_word(downwind)} end."
         notes.append(Phrase(text, {"tilt_m": tilt.downwind_m}))
+    if layers.thermocline_m is not None and layers.stability_jm2 < WEAK_LAYERS_JM2:
+        notes.append(Phrase("The layers are weak: a day of strong wind would mix them."))
     return WindEffects(sides, downwind, raised, plain, held, tilt, tuple(notes))

@@ -2132,6 +2132,11 @@ export interface components {
             count: number;
             /** Size Mm */
             size_mm?: number | null;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
         };
         /**
          * DayIn
@@ -2625,7 +2630,10 @@ export interface components {
             /** Reasons */
             reasons: components["schemas"]["PhraseOut"][];
         };
-        /** LayersOut */
+        /**
+         * LayersOut
+         * @description `stability_jm2`: the work it would take to mix the column, per square metre.
+         */
         LayersOut: {
             /** Mixed Layer M */
             mixed_layer_m: number;
@@ -2635,6 +2643,8 @@ export interface components {
             metalimnion_top_m: number | null;
             /** Metalimnion Bottom M */
             metalimnion_bottom_m: number | null;
+            /** Stability Jm2 */
+            stability_jm2: number;
         };
         /**
          * LoweringOut

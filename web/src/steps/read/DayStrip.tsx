@@ -12,8 +12,8 @@ const HEIGHT = 250
 const TOP = 34
 const LEFT = 46
 const BED = 12
-/** Two lines under the water: the top's temperature, and the wind. */
-const ROWS = 50
+/** Three lines under the water: the likeliest food, the top's temperature, and the wind. */
+const ROWS = 74
 
 export function DayStrip({ conditions, deepestM }: { conditions: Conditions; deepestM: number }) {
   const forecast = useForecast(conditions.water_id)
@@ -156,11 +156,11 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
                 )}
                 {(i % (step < 30 ? 3 : 1) === 0 || here) && (
                   <g className="plate" fontSize={13} fontWeight={600} fill="var(--ink)">
-                    <text x={x + step / 2 - 1} y={HEIGHT + 18} textAnchor="middle">
+                    <text x={x + step / 2 - 1} y={HEIGHT + 42} textAnchor="middle">
                       {Math.round(toShown('temperature', hour.surface_c, units))}°
                     </text>
-                    <WindArrow x={x + step / 2 - 9} y={HEIGHT + 36} fromDeg={hour.wind_from_deg} />
-                    <text x={x + step / 2 + 1} y={HEIGHT + 41}>
+                    <WindArrow x={x + step / 2 - 9} y={HEIGHT + 60} fromDeg={hour.wind_from_deg} />
+                    <text x={x + step / 2 + 1} y={HEIGHT + 65}>
                       {number('wind', hour.wind_speed_ms, units).split('.')[0]}
                     </text>
                   </g>
@@ -172,11 +172,35 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
             )
           })}
           <line x1={LEFT} x2={width} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={2} />
+          {foodSpans(hours).map((span) => (
+            <g key={span.from}>
+              <path
+                d={`M${LEFT + span.from * step + 1} ${HEIGHT + 4}v5H${LEFT + span.to * step - 3}v-5`}
+                fill="none"
+                stroke="var(--fish-ink)"
+                strokeWidth={1.4}
+              />
+              <text
+                x={LEFT + ((span.from + span.to) / 2) * step}
+                y={HEIGHT + 22}
+                textAnchor="middle"
+                className="plate"
+                fontSize={12}
+                fontWeight={700}
+                fill="var(--fish-ink)"
+              >
+                {shortened(span.name, (span.to - span.from) * step)}
+              </text>
+            </g>
+          ))}
           <g className="plate" fontSize={12} fontWeight={600} fill="var(--soft)" textAnchor="end">
-            <text x={LEFT - 6} y={HEIGHT + 18}>
+            <text x={LEFT - 6} y={HEIGHT + 22}>
+              food
+            </text>
+            <text x={LEFT - 6} y={HEIGHT + 42}>
               top
             </text>
-            <text x={LEFT - 6} y={HEIGHT + 41}>
+            <text x={LEFT - 6} y={HEIGHT + 65}>
               wind
             </text>
           </g>
@@ -184,6 +208,25 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
       )}
     </div>
   )
+}
+
+/** Runs of hours with the same likeliest food. */
+function foodSpans(hours: readonly Schemas['HourOut'][]): { name: string; from: number; to: number }[] {
+  const spans: { name: string; from: number; to: number }[] = []
+  for (const [i, hour] of hours.entries()) {
+    const last = spans.at(-1)
+    if (last?.name === hour.food_name) last.to = i + 1
+    else spans.push({ name: hour.food_name, from: i, to: i + 1 })
+  }
+  return spans
+}
+
+const LETTER_PX = 6.2
+
+function shortened(name: string, roomPx: number): string {
+  const letters = Math.floor(roomPx / LETTER_PX)
+  if (name.length <= letters) return name
+  return letters < 4 ? '' : `${name.slice(0, letters - 1)}…`
 }
 
 /** An arrow the way the wind blows. */

@@ -253,7 +253,7 @@ function Reading({ outing }: { outing: Outing }) {
             {view === 'now' ? (
               <Column picture={picture} heightPx={330} className="mt-2" />
             ) : (
-              <div className="mt-2 min-h-[370px]">
+              <div className="mt-2 min-h-[394px]">
                 <DayStrip conditions={conditions} deepestM={picture.deepest_m} />
               </div>
             )}

@@ -12,6 +12,7 @@ export interface SamplePanelProps {
   onSampleChange(sample: Sample | null): void
 }
 
+const COLOURS = ['black', 'brown', 'olive', 'green', 'red', 'orange', 'grey', 'cream', 'silver']
 const SIZES = [1, 2, 3, 4, 6, 8, 10, 15, 20, 30, 50]
 
 export function SamplePanel({ foods, sample, onSampleChange }: SamplePanelProps) {
@@ -29,7 +30,10 @@ export function SamplePanel({ foods, sample, onSampleChange }: SamplePanelProps)
         const edit = (changes: Partial<Sample['items'][number]>) =>
           change(items.map((other, k) => (k === i ? { ...other, ...changes } : other)))
         return (
-          <div key={item.food_key} className="grid grid-cols-[1fr_4.5rem_5rem_auto] items-center gap-1.5">
+          <div
+            key={item.food_key}
+            className="grid grid-cols-[1fr_3.6rem_4.8rem_5.2rem_auto] items-center gap-1.5"
+          >
             <span className="truncate text-sm font-semibold">{name}</span>
             <input
               aria-label={`How many: ${name}`}
@@ -56,6 +60,17 @@ export function SamplePanel({ foods, sample, onSampleChange }: SamplePanelProps)
                 </option>
               ))}
             </select>
+            <select
+              aria-label={`Colour: ${name}`}
+              className={`${CONTROL} h-9! px-1!`}
+              value={item.colour}
+              onChange={(event) => edit({ colour: event.target.value })}
+            >
+              <option value="">colour</option>
+              {COLOURS.map((colour) => (
+                <option key={colour}>{colour}</option>
+              ))}
+            </select>
             <Button
               look="quiet"
               className="px-1!"
@@ -71,7 +86,9 @@ export function SamplePanel({ foods, sample, onSampleChange }: SamplePanelProps)
         aria-label="Add what the sample held"
         className={`${CONTROL} font-semibold`}
         value=""
-        onChange={(event) => change([...items, { food_key: event.target.value, count: 1, size_mm: null }])}
+        onChange={(event) =>
+          change([...items, { food_key: event.target.value, count: 1, size_mm: null, colour: '' }])
+        }
       >
         <option value="">Add what it held…</option>
         {unused.map((food) => (
