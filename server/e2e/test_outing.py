@@ -125,6 +125,7 @@ class OutingTests(AnglerTestCase):
         page.get_by_label("Wind from").select_option(label="S")
         expect(page.get_by_text("cast across, toward W or E")).to_be_visible()
         page.get_by_role("radio", name="The day").press("ArrowLeft")
+        expect(page.get_by_role("radio", name="This hour")).to_be_focused()
         page.keyboard.press("Space")
         expect(page.get_by_role("slider", name="Depth in the Column")).to_be_visible()
         expect(page.get_by_role("radio", name="This hour")).to_be_focused()

@@ -89,6 +89,30 @@ def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile) -> Fa
     return Factor("oxygen", "Oxygen", share, Phrase(text, values))
 
 
+def season_factor(depth_m: FloatArray, surface_c: float, progress: float) -> Factor | None:
+    """Return where the time of year draws trout in water that is mixed, or None where it says nothing.
+
+    Common practice, no published source: early in the year often 8 to 10 ft down near structure; late in autumn deep, 15 to
+    30 ft; in winter 10 to 16 ft near drop-offs. In layered water temperature says more. The curves are ours, and lean only.
+    """
+    if 0.0 <= progress <= 1.0 or float(depth_m[-1]) < 2.5:
+        return None
+    if surface_c < 4.5:
+        middle_m, width_m, text = 4.0, 2.0, "Winter: where it is deep enough they lie {low_m} to {high_m} down, near drop-offs."
+    elif progress < 0.0:
+        middle_m, width_m, text = (
+            2.7,
+            1.6,
+            "Early in the year they are often {low_m} to {high_m} down, near banks.",
+        )
+    else:
+        middle_m, width_m, text = 6.5, 3.0, "Late in the year they go deep, {low_m} to {high_m} where the water allows."
+    middle_m = min(middle_m, 0.8 * float(depth_m[-1]))
+    share = 0.4 + 0.6 * np.exp(-(((depth_m - middle_m) / width_m) ** 2))
+    values = {"low_m": max(middle_m - 0.5 * width_m, 0.0), "high_m": middle_m + 0.5 * width_m}
+    return Factor("season", "Season", share, Phrase(text, values))
+
+
 def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_ms: float) -> Factor:
     """Return how the light lets trout stay at each depth.
 

@@ -14,6 +14,7 @@ from stillthread.depth.factors import (
     food_factor,
     light_factor,
     oxygen_factor,
+    season_factor,
     temperature_factor,
 )
 from stillthread.errors import BadInput, FloatArray, OnIce, check_range
@@ -168,7 +169,8 @@ def read_water(conditions: Conditions) -> WaterPicture:
             observed=bool(conditions.signs) or conditions.sample is not None,
         ),
     )
-    belief = form_belief(profile.depth_m, factors, conditions.secchi_m)
+    season = season_factor(profile.depth_m, float(profile.water_c[0]), progress)
+    belief = form_belief(profile.depth_m, factors if season is None else (*factors, season), conditions.secchi_m)
     breathes = oxygen.oxygen_mgl >= float(LIVABLE_MGL)
     fits = (feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE) & breathes
     livable = (profile.water_c <= conditions.species.stress_c) & breathes

@@ -1,0 +1,224 @@
+"""Leaders to build: sections to cut, in order, for a method, a depth and what the water asks for."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from stillthread.errors import BadInput, check_range
+from stillthread.phrase import Phrase
+from stillthread.sourced import Sourced
+from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tippet_diameter_m
+
+BUTT_M, BUTT_WIDE_M = 0.9, 0.00045
+BELOW_SWIVEL_M = Sourced(0.6, "m", "common-practice", "always two feet from swivel to fly: it doubles as a ruler")
+THIN_M = Sourced(2.13, "m", "common-practice", "seven feet of thin section under the butt")
+KNOT_LENGTH_M = 0.08  # ours: what each of two ends gives to a knot
+DROPPER_M = 0.12
+SHORTEST_SPLICE_M = 0.15  # ours: less is two knots for nothing
+STRENGTH_KGF_PER_MM2 = Sourced(75.0, "kgf/mm2", "ours", "middling of labels seen; makers differ by a third, knots take a tenth")
+REACH_M = Sourced(0.6, "m", "common-practice", "what an arm adds to the rod when a fish is drawn to the net")
+KNOTS = ("a joining knot of two interlocked half-hitches", "a loop knot at the fly, so that it moves freely")
+
+
+@dataclass(frozen=True, slots=True)
+class Tippet:
+    """A tippet by its `x_number`, with `diameter_m` and about what it holds, `strength_kgf`."""
+
+    x_number: int
+    diameter_m: float
+    strength_kgf: float
+    material: str
+    why: tuple[str, ...]
+
+
+def tippet_for(
+    hook_size: int,
+    *,
+    secchi_m: float,
+    brightness: float,
+    weed_m: float = 0.0,
+    fish_kg: float = 1.0,
+    fluorocarbon: str = "when-bright",
+) -> Tippet:
+    """Return the tippet that hook, water and fish ask for.
+
+    Common practice: the X number is about a third of the hook size; finer when bright and clear, stouter in weed, coloured
+    water or for large fish. `fluorocarbon` is "always", "when-bright" or "never".
+
+    Examples
+    --------
+    >>> tippet = tippet_for(12, secchi_m=3.0, brightness=0.4)
+    >>> tippet.x_number, round(1000 * tippet.diameter_m, 2), tippet.material
+    (4, 0.18, 'fluorocarbon')
+    """
+    check_range("fish_kg", fish_kg, 0.05, 15.0, "kg")
+    x, why = hook_size / 3.0, [f"a third of hook {hook_size}"]
+    if brightness > 0.35 and secchi_m > 4.0:
+        x, why = x + 1.0, [*why, "finer: bright and clear"]
+    if secchi_m < 1.5:
+        x, why = x - 1.0, [*why, "stouter: coloured water hides it"]
+    if weed_m > 0.3:
+        x, why = x - 1.0, [*why, "stouter: weed"]
+    if fish_kg > 2.0:
+        x, why = x - 1.0, [*why, "stouter: large fish"]
+    number = int(min(max(round(x), 0), 7))
+    diameter = tippet_diameter_m(number)
+    sinks = fluorocarbon == "always" or (fluorocarbon == "when-bright" and brightness > 0.1)
+    strength = float(STRENGTH_KGF_PER_MM2) * (1000.0 * diameter) ** 2
+    return Tippet(number, diameter, strength, "fluorocarbon" if sinks else "nylon", tuple(why))
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """One length to cut [m], knots allowed for, and what it is; `finished_m` is what it measures when tied."""
+
+    what: str
+    cut_m: float
+    finished_m: float
+    diameter_m: float
+    material: str
+
+
+@dataclass(frozen=True, slots=True)
+class Build:
+    """A leader to tie: the `leader` as it fishes, its `cuts` from the line down, droppers' places, and hints."""
+
+    leader: Leader
+    cuts: tuple[Cut, ...]
+    droppers_m: tuple[float, ...]
+    tippet: Tippet
+    knots: tuple[str, ...]
+    hints: tuple[Phrase, ...]
+
+
+def build_leader(total_m: float, droppers_m: Sequence[float], tippet: Tippet, name: str = "") -> Build:
+    """Return a leader of so much length, with droppers so far above the point.
+
+    Parameters
+    ----------
+    total_m : float
+        From the line to the point fly [m], 0.9 to 12.
+    droppers_m : sequence of float
+        Heights of the upper flies above the point [m], rising.
+    tippet : Tippet
+        For everything from the top dropper down; the middle is 0.05 mm thicker, the butt stout.
+
+    Raises
+    ------
+    BadInput
+        A dropper above the leader's butt, or two closer than 0.3 m.
+    """
+    check_range("total_m", total_m, 0.9, 12.0, "m")
+    marks = [0.0, *droppers_m]
+    if any(b - a < 0.3 for a, b in itertools.pairwise(marks)) or (droppers_m and droppers_m[-1] > total_m - 0.3):
+        raise BadInput("Droppers sit 0.3 m or more apart and below the top of the leader.", field="droppers")
+    top = marks[-1]
+    butt = min(BUTT_M, 0.3 * total_m)
+    pieces: list[tuple[str, float, float, str]] = [("butt", butt, BUTT_WIDE_M, "nylon")]
+    middle = total_m - butt - top
+    thicker = min(tippet.diameter_m + 0.00005, 0.0004)
+    if top == 0.0:
+        # A single fly: half of what is left steps down, half is tippet.
+        pieces.append(("middle", 0.5 * middle, thicker, tippet.material))
+        pieces.append(("to the fly", 0.5 * middle, tippet.diameter_m, tippet.material))
+    else:
+        if middle > 0.05:
+            pieces.append(("to the top dropper", middle, thicker, tippet.material))
+        for upper, lower in zip(reversed(marks[1:]), reversed(marks[:-1]), strict=True):
+            what = "to the point" if lower == 0.0 else "to the next dropper"
+            pieces.append((what, upper - lower, tippet.diameter_m, tippet.material))
+    flies = "1 fly" if len(marks) == 1 else f"{len(marks)} flies"
+    return _build(name or f"{total_m:.1f} m, {flies}", pieces, tuple(droppers_m), tippet, ())
+
+
+def build_under_indicator(
+    target_m: float,
+    droppers_m: Sequence[float],
+    tippet: Tippet,
+    *,
+    thin_m: float = float(THIN_M),
+    below_m: float = float(BELOW_SWIVEL_M),
+) -> Build:
+    """Return a leader that hangs a fly `target_m` [m] under an indicator, 0.6 to 10.
+
+    Butt above the float; then a thin section, a spliced length that makes up the depth, a swivel, and the last piece. A target
+    that thin section and last piece already exceed needs no splice: the thin section is cut shorter.
+
+    References
+    ----------
+    common practice: a target of 15 ft with 7 ft of thin section and 2 ft below the swivel needs a splice of 6 ft.
+    """
+    check_range("target_m", target_m, 0.6, 10.0, "m")
+    below = min(below_m, 0.5 * target_m)
+    thin = min(thin_m, target_m - below)
+    splice = target_m - thin - below
+    if splice < SHORTEST_SPLICE_M:
+        thin, splice = thin + splice, 0.0
+    pieces = [("butt, above the float", BUTT_M, BUTT_WIDE_M, "nylon")]
+    pieces.append(("thin section", thin, tippet.diameter_m, tippet.material))
+    if splice > 0.0:
+        pieces.append(("splice", splice, tippet.diameter_m, tippet.material))
+    pieces.append(("swivel to fly", below, tippet.diameter_m, tippet.material))
+    folds = int(target_m / below)
+    hints = [
+        Phrase("The last piece is your ruler: {below_m}. Fold the leader by it {folds_n} times to mark {target_m}.",
+               {"below_m": below, "folds_n": float(folds), "target_m": target_m}),
+        Phrase("Set a stopper at the mark, so that the float goes back to it after every fish."),
+    ]  # fmt: skip
+    swivel = (Hardware("swivel", below),)
+    return _build(f"{target_m:.1f} m under a float", pieces, tuple(droppers_m), tippet, tuple(hints), swivel)
+
+
+def _build(
+    name: str,
+    pieces: Sequence[tuple[str, float, float, str]],
+    droppers_m: tuple[float, ...],
+    tippet: Tippet,
+    hints: tuple[Phrase, ...],
+    hardware: tuple[Hardware, ...] = (),
+) -> Build:
+    cuts = []
+    for i, (what, length, diameter, material) in enumerate(pieces):
+        ends = 2 if i > 0 else 1
+        own = DROPPER_M if "dropper" in what else 0.0
+        cut = math.ceil(100.0 * (length + KNOT_LENGTH_M * ends + own)) / 100.0
+        cuts.append(Cut(what, cut, length, diameter, material))
+    leader = Leader(name, tuple(LeaderSection(length, d, material) for _, length, d, material in pieces), hardware)
+    knots = (*KNOTS, "a dropper left long from the joining knot") if droppers_m else KNOTS
+    return Build(leader, tuple(cuts), droppers_m, tippet, knots, hints)
+
+
+@dataclass(frozen=True, slots=True)
+class Landing:
+    """Whether a fish can be drawn to the net with what hangs below the fixed point; `needs` "fixed", "quick-release" or
+    "sliding", and why."""
+
+    ok: bool
+    needs: str
+    why: Phrase
+
+
+def check_landing(set_depth_m: float, rod_m: float, kind: str) -> Landing:
+    """Return whether a float fixed `set_depth_m` [m] above the point lets a fish be landed with a rod of `rod_m` [m].
+
+    Common practice: a fixed float deeper than about a rod's length can't be landed; use one that lets go or slides.
+
+    Examples
+    --------
+    >>> check_landing(2.5, 3.0, "fixed").ok, check_landing(6.1, 2.7, "fixed").needs
+    (True, 'quick-release')
+    """
+    check_range("rod_m", rod_m, 1.8, 5.5, "m")
+    reach = rod_m + float(REACH_M)
+    values = {"set_m": set_depth_m, "reach_m": reach}
+    if set_depth_m <= reach:
+        return Landing(True, "fixed", Phrase("A fixed float at {set_m} can be landed: rod and arm reach {reach_m}.", values))
+    needs = "sliding" if set_depth_m > 2.0 * reach else "quick-release"
+    if kind == "fixed":
+        text = "Fixed at {set_m} it can't be landed: rod and arm reach {reach_m}. Use a float that lets go or slides."
+        return Landing(False, needs, Phrase(text, values))
+    text = "At {set_m} the float must let go or slide: rod and arm reach {reach_m}. Take a net with a long handle."
+    return Landing(True, needs, Phrase(text, values))

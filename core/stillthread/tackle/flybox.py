@@ -1,0 +1,51 @@
+"""Flies as an angler keeps them: what each imitates or attracts with, its colour, how many are left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from stillthread.errors import BadInput, check_range
+from stillthread.food.catalogue import FOODS
+from stillthread.tackle.flies import Fly
+
+Style = Literal["natural", "attractor", "dry", "lure"]
+STYLES: tuple[Style, ...] = ("natural", "attractor", "dry", "lure")
+WEIGHTED_MPS = 0.12  # ours: a fly that falls faster leads the line down
+
+
+@dataclass(frozen=True)
+class BoxFly:
+    """A fly with its use: `foods` keys of what it imitates, `style` how it works, `left` how many there are, 0 to 999."""
+
+    fly: Fly
+    foods: tuple[str, ...] = ()
+    style: Style = "natural"
+    colour: str = ""
+    left: int = 1
+
+    def __post_init__(self) -> None:
+        for key in self.foods:
+            if key not in FOODS:
+                raise BadInput(f"food {key!r} is not known. Known: {', '.join(FOODS)}.", field="foods")
+        if self.style not in STYLES:
+            raise BadInput(f"style {self.style!r} is not known. Known: {', '.join(STYLES)}.", field="style")
+        check_range("left", self.left, 0, 999, "")
+
+    @property
+    def name(self) -> str:
+        return self.fly.name
+
+    @cached_property
+    def sink_mps(self) -> float:
+        """How fast it falls on its own in water of 10 C [m/s]; negative if it rises."""
+        return self.fly.sink_rate_mps()
+
+    @property
+    def buoyant(self) -> bool:
+        return self.sink_mps < 0.0
+
+    @property
+    def weighted(self) -> bool:
+        return self.sink_mps > WEIGHTED_MPS

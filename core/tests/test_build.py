@@ -1,0 +1,87 @@
+"""Leaders to cut: sums done by hand, and what the trade says of tippets and landing. Common practice, no published source."""
+
+from __future__ import annotations
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from stillthread.errors import BadInput
+from stillthread.tackle.build import build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.leaders import tippet_diameter_m
+from stillthread.tackle.lines import FOOT_M
+
+PLAIN = tippet_for(12, secchi_m=3.0, brightness=0.3)
+
+
+class IndicatorBuildTests(unittest.TestCase):
+    def test_fifteen_feet_with_seven_thin_and_two_below_the_swivel_needs_a_splice_of_six(self) -> None:
+        built = build_under_indicator(15.0 * FOOT_M, (), PLAIN, thin_m=7.0 * FOOT_M, below_m=2.0 * FOOT_M)
+        feet = {cut.what: round(cut.finished_m / FOOT_M, 3) for cut in built.cuts}
+        self.assertEqual((feet["thin section"], feet["splice"], feet["swivel to fly"]), (7.0, 6.0, 2.0))
+        self.assertAlmostEqual(built.leader.length_m - built.cuts[0].finished_m, 15.0 * FOOT_M)
+        self.assertEqual([piece.kind for piece in built.leader.hardware], ["swivel"])
+
+    def test_eight_feet_are_four_folds_of_the_last_two(self) -> None:
+        hint = build_under_indicator(8.0 * FOOT_M, (), PLAIN, below_m=2.0 * FOOT_M).hints[0]
+        self.assertEqual(hint.values["folds_n"], 4.0)
+
+    def test_a_shallow_target_needs_no_splice(self) -> None:
+        built = build_under_indicator(1.5, (), PLAIN)
+        self.assertNotIn("splice", [cut.what for cut in built.cuts])
+        self.assertAlmostEqual(sum(cut.finished_m for cut in built.cuts[1:]), 1.5)
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(0.7, 9.5), st.floats(0.5, 3.0), st.floats(0.3, 1.0))
+    def test_whatever_the_sections_they_make_up_the_target(self, target: float, thin: float, below: float) -> None:
+        built = build_under_indicator(target, (), PLAIN, thin_m=thin, below_m=below)
+        self.assertAlmostEqual(sum(cut.finished_m for cut in built.cuts[1:]), target, delta=0.021)
+        self.assertTrue(all(cut.cut_m > cut.finished_m for cut in built.cuts))
+
+
+class LeaderBuildTests(unittest.TestCase):
+    def test_a_team_of_three_on_eighteen_feet_is_cut_by_hand_to_the_same(self) -> None:
+        built = build_leader(5.4, (1.8, 3.6), PLAIN)
+        self.assertEqual([round(cut.finished_m, 2) for cut in built.cuts], [0.9, 0.9, 1.8, 1.8])
+        self.assertEqual(
+            [cut.what for cut in built.cuts], ["butt", "to the top dropper", "to the next dropper", "to the point"]
+        )
+        # Two knots of 8 cm, and a dropper of 12 cm left long where one is.
+        self.assertEqual([cut.cut_m for cut in built.cuts], [0.98, 1.18, 2.08, 1.96])
+        self.assertAlmostEqual(built.leader.length_m, 5.4)
+
+    def test_a_single_fly_steps_down_half_way(self) -> None:
+        built = build_leader(3.7, (), PLAIN)
+        self.assertEqual([round(cut.finished_m, 2) for cut in built.cuts], [0.9, 1.4, 1.4])
+        self.assertGreater(built.cuts[1].diameter_m, built.cuts[2].diameter_m)
+
+    def test_droppers_too_close_or_too_high_are_refused(self) -> None:
+        for droppers in ((0.2,), (1.0, 1.1), (3.6,)):
+            with self.assertRaises(BadInput):
+                build_leader(3.7, droppers, PLAIN)
+
+
+class TippetTests(unittest.TestCase):
+    def test_a_third_of_the_hook_finer_when_bright_stouter_in_weed_and_colour(self) -> None:
+        self.assertEqual(PLAIN.x_number, 4)
+        self.assertEqual(PLAIN.diameter_m, tippet_diameter_m(4))
+        self.assertEqual(tippet_for(12, secchi_m=5.0, brightness=0.8).x_number, 5)
+        self.assertEqual(tippet_for(12, secchi_m=1.0, brightness=0.8, weed_m=0.5, fish_kg=3.0).x_number, 1)
+        self.assertEqual(tippet_for(24, secchi_m=5.0, brightness=0.8).x_number, 7)
+
+    def test_fluorocarbon_follows_the_school(self) -> None:
+        found = [tippet_for(12, secchi_m=3.0, brightness=b, fluorocarbon=f).material for b, f in ((0.0, "when-bright"), (0.5, "when-bright"), (0.0, "always"), (0.9, "never"))]  # fmt: skip
+        self.assertEqual(found, ["nylon", "fluorocarbon", "fluorocarbon", "nylon"])
+
+
+class LandingTests(unittest.TestCase):
+    def test_twenty_feet_under_a_fixed_float_cannot_be_landed_on_a_nine_foot_rod(self) -> None:
+        fixed = check_landing(20.0 * FOOT_M, 9.0 * FOOT_M, "fixed")
+        self.assertFalse(fixed.ok)
+        self.assertIn("can't be landed", fixed.why.plain())
+        self.assertTrue(check_landing(20.0 * FOOT_M, 9.0 * FOOT_M, "quick-release").ok)
+        self.assertEqual(check_landing(8.0, 3.0, "fixed").needs, "sliding")
+
+    def test_a_rods_length_can(self) -> None:
+        self.assertTrue(check_landing(3.0, 3.0, "fixed").ok)
