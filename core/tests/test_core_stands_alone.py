@@ -16,7 +16,9 @@ import stillthread
 
 PACKAGE = Path(stillthread.__file__).parent
 SOURCES = PACKAGE.parents[1] / "docs" / "sources.md"
-ALLOWED = {"stillthread", "numpy", "numba", "astral", "shapely", "pyproj", "gpxpy", "pynmea2"} | set(sys.stdlib_module_names)
+ALLOWED = {"stillthread", "numpy", "numba", "astral", "shapely", "pyproj", "gpxpy", "pynmea2", "icalendar"} | set(
+    sys.stdlib_module_names
+)
 FORBIDDEN = {"django", "ninja", "socket", "urllib", "http", "sqlite3", "subprocess"}
 OWN_KEYS = {"ours", "common-practice"}
 

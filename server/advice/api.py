@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from advice import services
+from advice import choices, services
+from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut
 from advice.schemas import (
     ConditionsIn,
     DayStripIn,
@@ -59,6 +60,20 @@ def create_starts(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]
 def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
     """Simulate every line with every count and retrieve, and rank the best of each line."""
     return services.make_plan(person(request), payload)
+
+
+@router.post("/choices", operation_id="create_choices", response={200: ChoicesOut, 404: Problem, 422: Problem})
+def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
+    """Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes."""
+    return choices.make_choices(person(request), payload)
+
+
+@router.post("/calendars", operation_id="create_calendar", response={200: None, 404: Problem, 422: Problem})
+def create_calendar(request: HttpRequest, payload: CalendarIn) -> HttpResponse:
+    """Save the day's windows as iCalendar."""
+    data = choices.make_calendar(person(request), payload)
+    name = 'attachment; filename="day.ics"'
+    return HttpResponse(data, content_type="text/calendar; charset=utf-8", headers={"Content-Disposition": name})
 
 
 @router.post(

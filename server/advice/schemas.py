@@ -511,6 +511,14 @@ class MarkKindOut(Schema):
     name: str
 
 
+class SchoolOut(Schema):
+    """A way of thinking, with what it believes in one line."""
+
+    key: str
+    name: str
+    believes: str
+
+
 class TradeOut(Schema):
     """The tables behind the forms: retrieves, lines, species, the counts of the ladder, food and its signs, kinds of mark."""
 
@@ -521,3 +529,4 @@ class TradeOut(Schema):
     signs: list[SignOut]
     foods: list[FoodNameOut]
     mark_kinds: list[MarkKindOut]
+    schools: list[SchoolOut]

@@ -36,6 +36,7 @@ from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodChance, Sample, SampleItem
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
+from stillthread.plan.methods import SCHOOLS
 from stillthread.plan.rank import COUNTS_S, Choice, Presentation, check_leader_fits, judge, rank_presentations, water_for
 from stillthread.plan.where import where_to_start
 from stillthread.rules.water_rules import check_rig
@@ -494,5 +495,6 @@ def trade_tables() -> dict[str, Any]:
         "counts_s": list(COUNTS_S),
         "signs": [show_sign(sign) for sign in SIGNS.values()],
         "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
+        "schools": [{"key": s.key, "name": s.name, "believes": s.believes} for s in SCHOOLS.values()],
         "mark_kinds": [{"key": kind.key, "name": kind.name} for kind in MARK_KINDS.values()],
     }

@@ -48,6 +48,9 @@ class Fly(Owned):
     """A fly: what it looks like, and what sets its sinking."""
 
     imitates = models.CharField(max_length=60, blank=True)
+    foods = models.JSONField(default=list, blank=True, help_text="keys of the foods it imitates")
+    style = models.CharField(max_length=10, default="natural")
+    left = models.PositiveSmallIntegerField(default=2, help_text="how many are left")
     colour = models.CharField(max_length=30, blank=True)
     hook_size = models.PositiveSmallIntegerField()
     dressing = models.CharField(max_length=10, default="medium")

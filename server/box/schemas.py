@@ -79,7 +79,12 @@ class FlyIn(Schema):
 
 
 class FlyItemIn(FlyIn):
+    """`foods` are keys of what it imitates; `style` how it works; `left` how many there are."""
+
     imitates: Annotated[str, Field(max_length=60)] = ""
+    foods: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
+    style: Literal["natural", "attractor", "dry", "lure"] = "natural"
+    left: Annotated[int, Field(ge=0, le=999)] = 2
     colour: Annotated[str, Field(max_length=30)] = ""
 
 

@@ -12,6 +12,7 @@ from accounts.models import User
 from box.models import Fly, Leader, Line, Owned
 from box.starter import STARTER_FLIES, STARTER_LEADERS, STARTER_LINES
 from stillthread.tackle import flies, leaders, lines
+from stillthread.tackle.flybox import BoxFly
 
 Item = TypeVar("Item", bound=Owned)
 
@@ -65,7 +66,17 @@ def core_fly(fields: dict[str, Any]) -> flies.Fly:
     )
 
 
-_AS_CORE = {Line: core_line, Leader: core_leader, Fly: core_fly}
+def core_box_fly(fields: dict[str, Any]) -> BoxFly:
+    return BoxFly(
+        core_fly(fields),
+        tuple(fields.get("foods") or ()),
+        fields.get("style", "natural"),
+        fields.get("colour", ""),
+        fields.get("left", 2),
+    )
+
+
+_AS_CORE = {Line: core_line, Leader: core_leader, Fly: core_box_fly}
 
 
 def save_item(*, item: Item, fields: dict[str, Any]) -> Item:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from stillthread.tackle.lines import LINE_CLASSES
+from dataclasses import asdict
 
-STARTER_LINE_KEYS = (
-    "floating", "midge-tip", "hover", "intermediate", "fast-intermediate", "fast-tip", "type-3", "type-5", "type-7",
-)  # fmt: skip
+from stillthread.food.catalogue import FOODS
+from stillthread.tackle.lines import LINE_CLASSES
+from stillthread.tackle.starter import STARTER_FLIES as BOX_FLIES
+from stillthread.tackle.starter import STARTER_LINE_KEYS
+
 STARTER_LINES = [
     {"name": kind.name, "class_key": kind.key, "number": 6, "sink_rate_mps": kind.label_sink_rate_mps}
     for kind in (LINE_CLASSES[key] for key in STARTER_LINE_KEYS)
@@ -39,21 +41,13 @@ STARTER_LEADERS = [
 ]
 
 STARTER_FLIES: list[dict[str, object]] = [
-    {"name": "Slim olive nymph", "imitates": "damselfly nymph", "colour": "olive", "hook_size": 12, "dressing": "slim"},
-    {"name": "Black ribbed pupa", "imitates": "midge pupa", "colour": "black", "hook_size": 12, "dressing": "slim"},
-    {"name": "Fine-wire brown pupa", "imitates": "midge pupa", "colour": "brown", "hook_size": 14, "wire": "fine"},
     {
-        "name": "Weighted olive shrimp", "imitates": "shrimp", "colour": "olive", "hook_size": 12,
-        "bead": "brass", "bead_mm": 2.4,
-    },
-    {"name": "Red bottom larva", "imitates": "midge larva", "colour": "red", "hook_size": 12, "bead": "glass", "bead_mm": 2.5},
-    {"name": "Black marabou leech", "imitates": "leech", "colour": "black", "hook_size": 10, "dressing": "bulky"},
-    {
-        "name": "Tungsten-headed black nymph", "imitates": "searching", "colour": "black", "hook_size": 10,
-        "dressing": "slim", "bead": "tungsten", "bead_mm": 3.0,
-    },
-    {"name": "Foam-backed dragon nymph", "imitates": "dragonfly nymph", "colour": "brown", "hook_size": 10,
-     "dressing": "bulky", "foam_mm3": 150.0},
-    {"name": "Bright orange attractor", "imitates": "attractor", "colour": "orange", "hook_size": 10, "dressing": "bulky"},
-    {"name": "Small pale fry", "imitates": "fry", "colour": "silver", "hook_size": 10, "dressing": "medium"},
-]  # fmt: skip
+        "imitates": FOODS[one.foods[0]].name.lower() if one.foods else "searching",
+        "foods": list(one.foods),
+        "style": one.style,
+        "colour": one.colour,
+        "left": one.left,
+        **asdict(one.fly),
+    }
+    for one in BOX_FLIES
+]

@@ -14,7 +14,7 @@ from stillthread.sinking.cast import Cast
 from stillthread.sinking.indicator import recast_after_s
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.troll import Troll
-from stillthread.tackle.build import Tippet, build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.build import Build, Tippet, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import LINE_CLASSES, Line
@@ -274,6 +274,22 @@ def _leader(method: Method, given: _Given, team: tuple[BoxFly, ...]) -> Leader |
         length_m = min(length_m, 4.6)
     heights = _heights(method, length_m, len(team))
     return build_leader(length_m, heights[1:], _tippet(given, team)).leader
+
+
+def build_for(option: Option, picture: WaterPicture, fluorocarbon: str = "when-bright") -> Build:
+    """Return how to tie the leader of an option: what to cut, with knots, and hints."""
+    setting = setting_of(picture)
+    tippet = tippet_for(
+        max(fly.fly.hook_size for fly in option.flies),
+        secchi_m=setting.secchi_m,
+        brightness=setting.brightness,
+        weed_m=picture.conditions.weed_m,
+        fluorocarbon=fluorocarbon,
+    )
+    heights = [placed.above_point_m for placed in option.rig.flies[1:]]
+    if isinstance(option.action, Hang):
+        return build_under_indicator(option.action.set_depth_m, heights, tippet)
+    return build_leader(option.rig.leader.length_m, heights, tippet)
 
 
 def _teams(method: Method, given: _Given) -> list[tuple[BoxFly, ...]]:

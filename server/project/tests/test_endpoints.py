@@ -95,6 +95,8 @@ TABLE = (
     Row("post", "/day-strips", 401, 200, 404, "strip"),
     Row("post", "/starts", 401, 200, 404, "conditions"),
     Row("post", "/plans", 401, 200, 404, "plan"),
+    Row("post", "/choices", 401, 200, 404, "strip"),
+    Row("post", "/calendars", 401, 200, 404, "strip"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
     Row("post", "/runs", 401, 200, 200, "run"),
     Row("post", "/profile-files", 401, 200, 200, "file"),

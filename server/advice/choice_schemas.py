@@ -1,0 +1,163 @@
+"""The plan as the API speaks it: the best of each method, how to tie it, and the ladder behind it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Field, Schema
+
+from advice.schemas import ConditionsIn, PhraseOut, PlacedFlyIn
+from box.schemas import LeaderIn, LineIn
+
+Indicator = Literal["fixed", "quick-release", "sliding"]
+
+
+class PinsIn(Schema):
+    """What is decided; the rest is solved around it."""
+
+    method_key: Annotated[str | None, Field(max_length=24)] = None
+    line_name: Annotated[str | None, Field(max_length=80)] = None
+    fly_name: Annotated[str | None, Field(max_length=80)] = None
+    leader: LeaderIn | None = None
+
+
+class ChoicesIn(Schema):
+    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed."""
+
+    conditions: ConditionsIn
+    cast_m: Annotated[float, Field(ge=6, le=60)] = 18.0
+    rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.0
+    boat: bool = False
+    indicators: Annotated[list[Indicator], Field(max_length=3)] = ["fixed", "quick-release", "sliding"]
+    school_key: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "moved"] = "best"
+    fluorocarbon: Literal["always", "when-bright", "never"] = "when-bright"
+    pressed: bool = False
+    pins: PinsIn = PinsIn()
+
+
+class MethodOut(Schema):
+    """A method: `way` is how it is fished; when it suits, what it needs, what spoils it."""
+
+    key: str
+    name: str
+    way: Literal["cast", "hang", "tow"]
+    suits: str
+    needs: str
+    spoils: str
+
+
+class SeatOut(Schema):
+    """A fly's place in the team and the depths it works."""
+
+    place: str
+    fly_name: str
+    low_m: float
+    high_m: float
+    why: PhraseOut
+
+
+class CutOut(Schema):
+    """A length to cut, knots allowed for, and what it measures when tied."""
+
+    what: str
+    cut_m: float
+    finished_m: float
+    diameter_m: float
+    material: str
+
+
+class BuildOut(Schema):
+    cuts: list[CutOut]
+    total_m: float
+    tippet_x: int
+    tippet_diameter_m: float
+    tippet_strength_kgf: float
+    tippet_why: list[str]
+    knots: list[str]
+    hints: list[PhraseOut]
+
+
+class LandingOut(Schema):
+    ok: bool
+    needs: str
+    why: PhraseOut
+
+
+class RungOut(Schema):
+    changes: Literal["start", "depth", "fly", "method", "place"]
+    minutes: float
+    words: PhraseOut
+
+
+class RankedOut(Schema):
+    """The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
+    thing. `build` is null for a leader of one's own."""
+
+    method: MethodOut
+    line: LineIn
+    leader: LeaderIn
+    flies: list[PlacedFlyIn]
+    cast_m: float
+    count_s: float
+    retrieve_key: str | None
+    retrieve_name: str | None
+    retrieve_rhythm: str | None
+    retrieve_mps: float | None
+    tip_ms: float
+    set_depth_m: float | None
+    indicator: Indicator | None
+    drift_s: float | None
+    twitch_every_s: float | None
+    out_m: float | None
+    tow_ms: float | None
+    takes_ph: float
+    takes_low_ph: float
+    takes_high_ph: float
+    if_deeper_ph: float
+    if_shallower_ph: float
+    if_calm_ph: float
+    minutes_in_band: float
+    low_m: float
+    high_m: float
+    reasons: list[PhraseOut]
+    weak_point: PhraseOut
+    seats: list[SeatOut]
+    warnings: list[PhraseOut]
+    build: BuildOut | None
+    landing: LandingOut | None
+    ladder: list[RungOut]
+
+
+class ExcludedOut(Schema):
+    method_key: str
+    method_name: str
+    why: str
+
+
+class ChangeOut(Schema):
+    """What would put another method first."""
+
+    words: str
+    method_key: str
+    method_name: str
+
+
+class SecondRodOut(Schema):
+    """The method for a second rod, and the share of the belief covered by one and by both."""
+
+    method_key: str
+    covers_one: float
+    covers_both: float
+
+
+class ChoicesOut(Schema):
+    ranked: list[RankedOut]
+    excluded: list[ExcludedOut]
+    changes: list[ChangeOut]
+    second_rod: SecondRodOut | None
+    rules: list[str]
+    tried: int
+
+
+class CalendarIn(Schema):
+    conditions: ConditionsIn

@@ -1,0 +1,151 @@
+"""Ask the core for a plan out of the box: the best of each method, with how to tie it and what to do when nothing comes."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from accounts.models import User
+from advice.choice_schemas import CalendarIn, ChoicesIn
+from advice.services import conditions_of, show_line, show_phrase
+from box.models import Fly, Line
+from box.services import core_box_fly, core_leader, core_line, items_of
+from stillthread.depth.day import day_strip
+from stillthread.depth.picture import WaterPicture, read_water
+from stillthread.formats.calendar_ics import Window, write_calendar
+from stillthread.plan.choose import Plan, Ranked, choose, second_rod
+from stillthread.plan.enumerate import Box, Pins, build_for
+from stillthread.plan.ladder import Rung, ladder
+from stillthread.plan.methods import METHODS
+from stillthread.plan.options import Hang
+from stillthread.plan.team import seats, warnings
+from stillthread.sinking.cast import Cast
+from stillthread.sinking.troll import Troll
+from stillthread.tackle.build import Build, check_landing
+from stillthread.tackle.leaders import Leader
+from waters.services import rules_of, water_of
+
+
+def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
+    """Return the best of each method that box, rules and water allow."""
+    picture = read_water(conditions_of(owner, payload.conditions))
+    box = _box(owner, payload)
+    pins = Pins(
+        payload.pins.method_key,
+        payload.pins.line_name,
+        payload.pins.fly_name,
+        core_leader(payload.pins.leader.dict()) if payload.pins.leader else None,
+    )
+    rules = rules_of(water_of(owner, payload.conditions.water_id))
+    plan = choose(
+        picture, box, rules, cast_m=payload.cast_m, pins=pins, school_key=payload.school_key,
+        fluorocarbon=payload.fluorocarbon, pressed=payload.pressed,
+    )  # fmt: skip
+    other = second_rod(plan, picture)
+    return {
+        "ranked": [_show(one, i, plan, picture, box, payload) for i, one in enumerate(plan.ranked)],
+        "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
+        "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
+        "second_rod": None
+        if other is None
+        else {"method_key": other[0].option.method.key, "covers_one": round(other[1], 3), "covers_both": round(other[2], 3)},
+        "rules": list(rules.sentences()),
+        "tried": plan.tried,
+    }
+
+
+def _box(owner: User, payload: ChoicesIn) -> Box:
+    lines = tuple(core_line(vars(line)) for line in items_of(Line, owner)[:30])
+    flies = tuple(core_box_fly(vars(fly)) for fly in items_of(Fly, owner)[:400])
+    return Box(lines, flies, payload.rod_m, payload.boat, tuple(payload.indicators))
+
+
+def _show(one: Ranked, index: int, plan: Plan, picture: WaterPicture, box: Box, payload: ChoicesIn) -> dict[str, Any]:
+    option, action = one.option, one.option.action
+    low, high = one.result.middle_depth_m()
+    built = build_for(option, picture, payload.fluorocarbon) if payload.pins.leader is None else None
+    cast = action if isinstance(action, Cast) else None
+    hung = action if isinstance(action, Hang) else None
+    tow = action if isinstance(action, Troll) else None
+    landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
+    return {
+        "method": asdict(option.method),
+        "line": show_line(option.rig.line),
+        "leader": show_leader(option.rig.leader),
+        "flies": [
+            {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
+            for placed in option.rig.flies
+        ],
+        "cast_m": cast.cast_m if cast else payload.cast_m,
+        "count_s": cast.count_s if cast else 0.0,
+        "retrieve_key": cast.retrieve.key if cast else None,
+        "retrieve_name": cast.retrieve.name if cast else None,
+        "retrieve_rhythm": cast.retrieve.rhythm if cast else None,
+        "retrieve_mps": cast.retrieve.mean_mps if cast else None,
+        "tip_ms": round(cast.tip_ms, 3) if cast else 0.0,
+        "set_depth_m": hung.set_depth_m if hung else None,
+        "indicator": hung.kind if hung else None,
+        "drift_s": round(hung.for_s, 0) if hung else None,
+        "twitch_every_s": hung.twitch_every_s if hung else None,
+        "out_m": tow.out_m if tow else None,
+        "tow_ms": tow.speed_ms if tow else None,
+        "takes_ph": round(one.takes_ph, 3),
+        "takes_low_ph": round(one.low_ph, 3),
+        "takes_high_ph": round(one.high_ph, 3),
+        "if_deeper_ph": round(one.if_deeper_ph, 3),
+        "if_shallower_ph": round(one.if_shallower_ph, 3),
+        "if_calm_ph": round(one.if_calm_ph, 3),
+        "minutes_in_band": round(one.minutes_in_band, 1),
+        "low_m": round(low, 2),
+        "high_m": round(high, 2),
+        "reasons": [show_phrase(reason) for reason in one.reasons],
+        "weak_point": show_phrase(one.weak_point),
+        "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, picture)],
+        "warnings": [show_phrase(said) for said in warnings(one, picture.conditions.wind.speed_ms)],
+        "build": _show_build(built) if built else None,
+        "landing": {"ok": landing.ok, "needs": landing.needs, "why": show_phrase(landing.why)} if landing else None,
+        "ladder": [_show_rung(rung) for rung in ladder(plan, picture, box.flies, payload.school_key, index)],
+    }
+
+
+def show_leader(leader: Leader) -> dict[str, Any]:
+    return {
+        "name": leader.name,
+        "sections": [asdict(section) for section in leader.sections],
+        "hardware": [asdict(piece) for piece in leader.hardware],
+    }
+
+
+def _show_build(built: Build) -> dict[str, Any]:
+    return {
+        "cuts": [asdict(cut) for cut in built.cuts],
+        "total_m": round(built.leader.length_m, 2),
+        "tippet_x": built.tippet.x_number,
+        "tippet_diameter_m": built.tippet.diameter_m,
+        "tippet_strength_kgf": round(built.tippet.strength_kgf, 1),
+        "tippet_why": list(built.tippet.why),
+        "knots": list(built.knots),
+        "hints": [show_phrase(hint) for hint in built.hints],
+    }
+
+
+def _show_rung(rung: Rung) -> dict[str, Any]:
+    return {"changes": rung.changes, "minutes": rung.minutes, "words": show_phrase(rung.words)}
+
+
+def make_calendar(owner: User, payload: CalendarIn) -> bytes:
+    """Return the day's low light and likeliest hours as iCalendar."""
+    conditions = conditions_of(owner, payload.conditions)
+    water = water_of(owner, payload.conditions.water_id)
+    strip = day_strip(conditions)
+    windows = [Window(begins, ends, "Low light: they may come up") for begins, ends in strip.low_light]
+    hour = timedelta(hours=1)
+    windows += [
+        Window(one.at, one.at + hour, f"Likely {one.food_name.lower()}", f"{one.band[0]:.1f} to {one.band[1]:.1f} m down")
+        for one in strip.hours
+        if one.food_probability > 0.4
+    ]
+    return write_calendar(windows, water.name, timezone.now().replace(microsecond=0))
