@@ -22,6 +22,7 @@ const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default:
 const InstrumentsPage = lazy(() =>
   import('./instruments/InstrumentsPage').then((m) => ({ default: m.InstrumentsPage })),
 )
+const CardPage = lazy(() => import('./steps/rig/CardPage').then((m) => ({ default: m.CardPage })))
 const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
 
@@ -82,6 +83,7 @@ function Shell() {
             <Route path="/" element={<Navigate to="/read" replace />} />
             <Route path="/read" element={<ReadPage />} />
             <Route path="/rig" element={<RigPage />} />
+            <Route path="/card/:methodKey" element={<CardPage />} />
             <Route path="/fish" element={<FishPage />} />
             <Route path="/log" element={<LookBackPage />} />
             <Route path="/log/:dayId" element={<DayPage />} />
@@ -112,7 +114,7 @@ function Header() {
   const link = ({ isActive }: { isActive: boolean }) =>
     `min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
   return (
-    <header className="flex items-center gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
+    <header className="screen-only flex items-center gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
       <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
         Still Thread
       </NavLink>

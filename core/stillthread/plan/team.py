@@ -51,12 +51,10 @@ def warnings(ranked: Ranked, wind_speed_ms: float) -> tuple[Phrase, ...]:
         said.append(Phrase("Several flies in this wind tangle: open the loop, or fish one."))
     if len(flies) > 1 and any(fly.weighted for fly in flies[1:]):
         said.append(Phrase("A heavy fly above the point see-saws and tangles: the heaviest belongs on the point."))
-    if rig.leader.length_m > 4.8 and len(flies) > 1:
+    if ranked.option.method.way == "cast" and rig.leader.length_m > 4.8 and len(flies) > 1:
         said.append(Phrase("A leader of {leader_m}: wait for it to straighten behind; two long strips straighten a poor cast.",
                            {"leader_m": rig.leader.length_m}))  # fmt: skip
     if flies[0].fly.dressing == "bulky" and rig.leader.sections[-1].diameter_m < 0.00017:
         said.append(Phrase("A bulky fly on fine tippet spins it: go a size stouter."))
-    said.append(
-        Phrase("If they come short, change one thing first: the depth." if len(flies) > 1 else "Change one thing at a time.")
-    )
+    said.append(Phrase("If they only knock, the depth is right: change one thing, the fly or the pace."))
     return tuple(said)

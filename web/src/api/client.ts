@@ -9,6 +9,9 @@ export type Choice = Schemas['ChoiceOut']
 export type Simulation = Schemas['SimulationOut']
 /** A presentation over time, by any method. */
 export type Run = Schemas['RunOut']
+/** A run with the bottom it goes over, as far as it is known: what the Column draws. */
+export type Drawn = Run & { bottom?: Schemas['CornerIn'][] }
+export type Ranked = Schemas['RankedOut']
 export type Conditions = Schemas['ConditionsIn']
 export type Phrase = Schemas['PhraseOut']
 export type Preferences = Schemas['PreferencesOut']

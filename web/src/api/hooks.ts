@@ -89,6 +89,18 @@ export function usePlan(body: Schemas['PlanIn'] | null) {
   })
 }
 
+export function useChoices(body: Schemas['ChoicesIn'] | null) {
+  return useQuery({
+    queryKey: ['choices', body],
+    queryFn: ({ signal }) =>
+      answer(client.POST('/api/choices', { body: body as Schemas['ChoicesIn'], signal })),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
 export function useSimulation(body: Schemas['SimulationIn'] | null) {
   return useQuery({
     queryKey: ['simulation', body],

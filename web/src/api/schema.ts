@@ -880,6 +880,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Choices
+         * @description Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes.
+         */
+        post: operations["create_choices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Calendar
+         * @description Save the day's windows as iCalendar.
+         */
+        post: operations["create_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/simulations": {
         parameters: {
             query?: never;
@@ -1921,6 +1961,22 @@ export interface components {
              */
             imitates: string;
             /**
+             * Foods
+             * @default []
+             */
+            foods: string[];
+            /**
+             * Style
+             * @default natural
+             * @enum {string}
+             */
+            style: "natural" | "attractor" | "dry" | "lure";
+            /**
+             * Left
+             * @default 2
+             */
+            left: number;
+            /**
              * Colour
              * @default
              */
@@ -1937,7 +1993,10 @@ export interface components {
             /** Count */
             count: number;
         };
-        /** FlyItemIn */
+        /**
+         * FlyItemIn
+         * @description `foods` are keys of what it imitates; `style` how it works; `left` how many there are.
+         */
         FlyItemIn: {
             /** Name */
             name: string;
@@ -1988,6 +2047,22 @@ export interface components {
              * @default
              */
             imitates: string;
+            /**
+             * Foods
+             * @default []
+             */
+            foods: string[];
+            /**
+             * Style
+             * @default natural
+             * @enum {string}
+             */
+            style: "natural" | "attractor" | "dry" | "lure";
+            /**
+             * Left
+             * @default 2
+             */
+            left: number;
             /**
              * Colour
              * @default
@@ -2500,6 +2575,18 @@ export interface components {
             rhythm: string;
         };
         /**
+         * SchoolOut
+         * @description A way of thinking, with what it believes in one line.
+         */
+        SchoolOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Believes */
+            believes: string;
+        };
+        /**
          * SignOut
          * @description Something that can be seen and tells of food; `asks` says how to look for it.
          */
@@ -2545,6 +2632,8 @@ export interface components {
             foods: components["schemas"]["FoodNameOut"][];
             /** Mark Kinds */
             mark_kinds: components["schemas"]["MarkKindOut"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
         };
         /** BandOut */
         BandOut: {
@@ -3018,6 +3107,284 @@ export interface components {
              * @default false
              */
             long_leader_ok: boolean;
+        };
+        /** BuildOut */
+        BuildOut: {
+            /** Cuts */
+            cuts: components["schemas"]["CutOut"][];
+            /** Total M */
+            total_m: number;
+            /** Tippet X */
+            tippet_x: number;
+            /** Tippet Diameter M */
+            tippet_diameter_m: number;
+            /** Tippet Strength Kgf */
+            tippet_strength_kgf: number;
+            /** Tippet Why */
+            tippet_why: string[];
+            /** Knots */
+            knots: string[];
+            /** Hints */
+            hints: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * ChangeOut
+         * @description What would put another method first.
+         */
+        ChangeOut: {
+            /** Words */
+            words: string;
+            /** Method Key */
+            method_key: string;
+            /** Method Name */
+            method_name: string;
+        };
+        /** ChoicesOut */
+        ChoicesOut: {
+            /** Ranked */
+            ranked: components["schemas"]["RankedOut"][];
+            /** Excluded */
+            excluded: components["schemas"]["ExcludedOut"][];
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            second_rod: components["schemas"]["SecondRodOut"] | null;
+            /** Rules */
+            rules: string[];
+            /** Tried */
+            tried: number;
+        };
+        /**
+         * CutOut
+         * @description A length to cut, knots allowed for, and what it measures when tied.
+         */
+        CutOut: {
+            /** What */
+            what: string;
+            /** Cut M */
+            cut_m: number;
+            /** Finished M */
+            finished_m: number;
+            /** Diameter M */
+            diameter_m: number;
+            /** Material */
+            material: string;
+        };
+        /** ExcludedOut */
+        ExcludedOut: {
+            /** Method Key */
+            method_key: string;
+            /** Method Name */
+            method_name: string;
+            /** Why */
+            why: string;
+        };
+        /** LandingOut */
+        LandingOut: {
+            /** Ok */
+            ok: boolean;
+            /** Needs */
+            needs: string;
+            why: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * MethodOut
+         * @description A method: `way` is how it is fished; when it suits, what it needs, what spoils it.
+         */
+        MethodOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "cast" | "hang" | "tow";
+            /** Suits */
+            suits: string;
+            /** Needs */
+            needs: string;
+            /** Spoils */
+            spoils: string;
+        };
+        /**
+         * RankedOut
+         * @description The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
+         *     thing. `build` is null for a leader of one's own.
+         */
+        RankedOut: {
+            method: components["schemas"]["MethodOut"];
+            line: components["schemas"]["LineIn"];
+            leader: components["schemas"]["LeaderIn"];
+            /** Flies */
+            flies: components["schemas"]["PlacedFlyIn"][];
+            /** Cast M */
+            cast_m: number;
+            /** Count S */
+            count_s: number;
+            /** Retrieve Key */
+            retrieve_key: string | null;
+            /** Retrieve Name */
+            retrieve_name: string | null;
+            /** Retrieve Rhythm */
+            retrieve_rhythm: string | null;
+            /** Retrieve Mps */
+            retrieve_mps: number | null;
+            /** Tip Ms */
+            tip_ms: number;
+            /** Set Depth M */
+            set_depth_m: number | null;
+            /** Indicator */
+            indicator: ("fixed" | "quick-release" | "sliding") | null;
+            /** Drift S */
+            drift_s: number | null;
+            /** Twitch Every S */
+            twitch_every_s: number | null;
+            /** Out M */
+            out_m: number | null;
+            /** Tow Ms */
+            tow_ms: number | null;
+            /** Takes Ph */
+            takes_ph: number;
+            /** Takes Low Ph */
+            takes_low_ph: number;
+            /** Takes High Ph */
+            takes_high_ph: number;
+            /** If Deeper Ph */
+            if_deeper_ph: number;
+            /** If Shallower Ph */
+            if_shallower_ph: number;
+            /** If Calm Ph */
+            if_calm_ph: number;
+            /** Minutes In Band */
+            minutes_in_band: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Reasons */
+            reasons: components["schemas"]["PhraseOut"][];
+            weak_point: components["schemas"]["PhraseOut"];
+            /** Seats */
+            seats: components["schemas"]["SeatOut"][];
+            /** Warnings */
+            warnings: components["schemas"]["PhraseOut"][];
+            build: components["schemas"]["BuildOut"] | null;
+            landing: components["schemas"]["LandingOut"] | null;
+            /** Ladder */
+            ladder: components["schemas"]["RungOut"][];
+        };
+        /** RungOut */
+        RungOut: {
+            /**
+             * Changes
+             * @enum {string}
+             */
+            changes: "start" | "depth" | "fly" | "method" | "place";
+            /** Minutes */
+            minutes: number;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * SeatOut
+         * @description A fly's place in the team and the depths it works.
+         */
+        SeatOut: {
+            /** Place */
+            place: string;
+            /** Fly Name */
+            fly_name: string;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            why: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * SecondRodOut
+         * @description The method for a second rod, and the share of the belief covered by one and by both.
+         */
+        SecondRodOut: {
+            /** Method Key */
+            method_key: string;
+            /** Covers One */
+            covers_one: number;
+            /** Covers Both */
+            covers_both: number;
+        };
+        /**
+         * ChoicesIn
+         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed.
+         */
+        ChoicesIn: {
+            conditions: components["schemas"]["ConditionsIn"];
+            /**
+             * Cast M
+             * @default 18
+             */
+            cast_m: number;
+            /**
+             * Rod M
+             * @default 3
+             */
+            rod_m: number;
+            /**
+             * Boat
+             * @default false
+             */
+            boat: boolean;
+            /**
+             * Indicators
+             * @default [
+             *       "fixed",
+             *       "quick-release",
+             *       "sliding"
+             *     ]
+             */
+            indicators: ("fixed" | "quick-release" | "sliding")[];
+            /**
+             * School Key
+             * @default best
+             * @enum {string}
+             */
+            school_key: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "moved";
+            /**
+             * Fluorocarbon
+             * @default when-bright
+             * @enum {string}
+             */
+            fluorocarbon: "always" | "when-bright" | "never";
+            /**
+             * Pressed
+             * @default false
+             */
+            pressed: boolean;
+            /**
+             * @default {
+             *       "method_key": null,
+             *       "line_name": null,
+             *       "fly_name": null,
+             *       "leader": null
+             *     }
+             */
+            pins: components["schemas"]["PinsIn"];
+        };
+        /**
+         * PinsIn
+         * @description What is decided; the rest is solved around it.
+         */
+        PinsIn: {
+            /** Method Key */
+            method_key?: string | null;
+            /** Line Name */
+            line_name?: string | null;
+            /** Fly Name */
+            fly_name?: string | null;
+            leader?: components["schemas"]["LeaderIn"] | null;
+        };
+        /** CalendarIn */
+        CalendarIn: {
+            conditions: components["schemas"]["ConditionsIn"];
         };
         /**
          * CornerIn
@@ -5333,6 +5700,88 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoicesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -1,6 +1,6 @@
 /** The Column: one drawing of the water, depth downward, that serves every step. */
 import { useId, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import type { Picture, Simulation } from '../api/client'
+import type { Drawn, Picture } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { FeedingLane } from './FeedingLane'
@@ -12,7 +12,7 @@ import { useWidth } from './useWidth'
 
 export interface ColumnProps {
   picture: Picture
-  simulation?: Simulation | undefined
+  simulation?: Drawn | undefined
   /** Seconds since the fly landed, for the moment drawn. */
   timeS?: number
   /** Height of the drawing [px]. */
@@ -152,7 +152,7 @@ function ColumnTable({
 }: {
   id: string
   picture: Picture
-  simulation?: Simulation | undefined
+  simulation?: Drawn | undefined
 }) {
   const units = useUnits()
   const step = picture.deepest_m > 6 ? 1 : 0.5

@@ -1,6 +1,6 @@
 /** Where they feed, as a ridge from the right; where the fly spends its time, as bars from the left. They should meet. */
 import { area, curveMonotoneY } from 'd3-shape'
-import type { Picture, Simulation } from '../api/client'
+import type { Drawn, Picture } from '../api/client'
 import { range } from '../format/units'
 import { useUnits } from '../state/person'
 import type { Geometry, Lane } from './geometry'
@@ -12,7 +12,7 @@ export function FeedingLane({
 }: {
   geometry: Geometry
   picture: Picture
-  simulation?: Simulation | undefined
+  simulation?: Drawn | undefined
 }) {
   const units = useUnits()
   const { y, feeding: lane } = geometry
@@ -129,10 +129,7 @@ function BandBracket({
 }
 
 /** Seconds of a cast in layers of a quarter metre. */
-function layerBars(
-  simulation: Simulation,
-  bottomM: number,
-): { top: number; bottom: number; seconds: number }[] {
+function layerBars(simulation: Drawn, bottomM: number): { top: number; bottom: number; seconds: number }[] {
   const size = bottomM > 12 ? 0.5 : 0.25
   const layers = simulation.flies[0]?.layer_s ?? []
   const per = Math.round(size / simulation.layer_m)

@@ -1,5 +1,5 @@
 /** What stands at one depth, in words. */
-import type { Picture, Simulation } from '../api/client'
+import type { Drawn, Picture } from '../api/client'
 import { format, words, type Units } from '../format/units'
 import { interpolate, type Geometry } from './geometry'
 
@@ -12,7 +12,7 @@ export interface Said {
 /** Everything known of one depth: temperature and its spread, light, how likely trout feed there, the fly's time. */
 export function readoutAt(
   picture: Picture,
-  simulation: Simulation | undefined,
+  simulation: Drawn | undefined,
   depthM: number,
   units: Units,
 ): Said {

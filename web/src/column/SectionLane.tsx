@@ -1,7 +1,7 @@
 /** The section of water in front of the angler: light, bottom, and the line, leader and fly in it. */
 import { scaleLinear } from 'd3-scale'
 import { useId } from 'react'
-import type { Picture, Simulation } from '../api/client'
+import type { Drawn, Picture } from '../api/client'
 import { Bottom } from './Bottom'
 import { interpolate, type Geometry } from './geometry'
 import { reachOf, RigDrawing } from './RigDrawing'
@@ -11,7 +11,7 @@ const USUAL_CAST_M = 18
 interface SectionLaneProps {
   geometry: Geometry
   picture: Picture
-  simulation: Simulation | undefined
+  simulation: Drawn | undefined
   timeS: number
   takes: readonly { low_m: number; high_m: number }[]
 }

@@ -44,6 +44,14 @@ export interface Outing {
   droppers: { flyId: number; aboveM: number }[]
   castM: number
   longLeaderOk: boolean
+  rigView: 'method' | 'line'
+  /** How the plan is made: rod, boat, school, and what is decided beforehand. */
+  rodM: number
+  boat: boolean
+  schoolKey: Schemas['ChoicesIn']['school_key']
+  fluorocarbon: Schemas['ChoicesIn']['fluorocarbon']
+  pressed: boolean
+  pins: { methodKey: string | null; lineName: string | null; flyName: string | null }
   chosen: Chosen | null
 }
 
@@ -75,6 +83,15 @@ export function clockNow(): string {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
 
+const PLANNING = {
+  rigView: 'method' as const,
+  rodM: 3,
+  boat: false,
+  schoolKey: 'best' as const,
+  fluorocarbon: 'when-bright' as const,
+  pressed: false,
+  pins: { methodKey: null, lineName: null, flyName: null },
+}
 const NOTHING_MORE = {
   surfaceTrusted: false,
   oxygen: [],
@@ -107,6 +124,7 @@ export function freshOuting(water: Water, atLocal = clockNow()): Outing {
     droppers: [],
     castM: 18,
     longLeaderOk: false,
+    ...PLANNING,
     chosen: null,
   }
 }

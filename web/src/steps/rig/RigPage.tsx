@@ -17,15 +17,26 @@ import { NoOuting } from '../NoOuting'
 import { startFishing } from '../fish/outbox'
 import { ChoiceList } from './ChoiceList'
 import { FliesNow } from './FliesNow'
+import { MethodRig } from './MethodRig'
+import { RigViews, type RigView } from './RigViews'
 import { TackleBar, type TeamFly } from './TackleBar'
 
 const WHAT_IF_MS = 40
 
 export function RigPage() {
-  const { outing } = useOuting()
+  const { outing, change } = useOuting()
+  if (!outing) return <NoOuting />
+  const turn = (rigView: RigView) => change({ rigView })
+  return outing.rigView === 'method' ? (
+    <MethodRig outing={outing} onViewChange={turn} />
+  ) : (
+    <LineRig outing={outing} onViewChange={turn} />
+  )
+}
+
+function LineRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
   const leaders = useLeaders()
   const flies = useFlies()
-  if (!outing) return <NoOuting />
   if (leaders.isError) return <Trouble error={leaders.error} />
   if (flies.isError) return <Trouble error={flies.error} />
   const leader = leaders.data?.items.find((l) => l.id === outing.leaderId) ?? leaders.data?.items[0]
@@ -37,7 +48,14 @@ export function RigPage() {
     const found = flies.data.items.find((f) => f.id === flyId)
     return found ? [{ fly: found, above_point_m: aboveM }] : []
   })
-  return <Rigging outing={outing} leader={leader} team={[{ fly, above_point_m: 0 }, ...above]} />
+  return (
+    <Rigging
+      outing={outing}
+      leader={leader}
+      team={[{ fly, above_point_m: 0 }, ...above]}
+      onViewChange={onViewChange}
+    />
+  )
 }
 
 interface RiggingProps {
@@ -45,9 +63,10 @@ interface RiggingProps {
   leader: Schemas['LeaderOut']
   /** Point fly first. */
   team: TeamFly[]
+  onViewChange(view: RigView): void
 }
 
-function Rigging({ outing, leader, team }: RiggingProps) {
+function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   const { change } = useOuting()
   const units = useUnits()
   const navigate = useNavigate()
@@ -200,6 +219,7 @@ function Rigging({ outing, leader, team }: RiggingProps) {
       </div>
 
       <div className="order-1 min-w-0 lg:order-none">
+        <RigViews view="line" onViewChange={onViewChange} />
         {refusal && (
           <div className="mb-3">
             <Trouble error={refusal}>

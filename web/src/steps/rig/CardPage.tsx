@@ -1,0 +1,185 @@
+/** The day card: one A5 page with rig, cuts, ladder, light and cautions, to print or to save as PDF. */
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { csrfToken, type Ranked, type Schemas } from '../../api/client'
+import { useChoices, useDayStrip, usePicture, useWaters } from '../../api/hooks'
+import { format, range, words } from '../../format/units'
+import { useOuting, type Outing } from '../../state/outing'
+import { useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { NoOuting } from '../NoOuting'
+import { LeaderDrawing } from './LeaderDrawing'
+import { choicesBody } from './MethodRig'
+import { handling, headline, takes } from './sayings'
+
+export function CardPage() {
+  const { outing } = useOuting()
+  return outing ? <Card outing={outing} /> : <NoOuting />
+}
+
+function Card({ outing }: { outing: Outing }) {
+  const { methodKey } = useParams()
+  const body = choicesBody(outing)
+  const choices = useChoices(body)
+  const picture = usePicture(body.conditions)
+  const strip = useDayStrip(body.conditions, [])
+  const waters = useWaters()
+  const [trouble, setTrouble] = useState<string | null>(null)
+  if (choices.error) return <Trouble error={choices.error} />
+  const one = choices.data?.ranked.find((r) => r.method.key === methodKey)
+  if (!choices.data || !picture.data) return <Waiting what="Writing the card…" />
+  if (!one)
+    return (
+      <section className="p-6">
+        <h1 className="plate text-2xl font-bold">This method is not among the choices now</h1>
+        <Link to="/rig" className="underline">
+          Back to the rig
+        </Link>
+      </section>
+    )
+  const water = waters.data?.items.find((w) => w.id === outing.waterId)?.name ?? ''
+
+  async function saveCalendar() {
+    setTrouble(null)
+    try {
+      const answer = await fetch('/api/calendars', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+        body: JSON.stringify({ conditions: body.conditions }),
+      })
+      if (!answer.ok) throw new Error(`The calendar could not be written (${answer.status}).`)
+      const link = document.createElement('a')
+      link.href = URL.createObjectURL(await answer.blob())
+      link.download = 'day.ics'
+      link.click()
+      URL.revokeObjectURL(link.href)
+    } catch (failure) {
+      setTrouble(failure instanceof Error ? failure.message : 'The calendar could not be written.')
+    }
+  }
+
+  return (
+    <div className="mx-auto max-w-[640px] px-4 py-4">
+      <div className="screen-only mb-3 flex flex-wrap items-center gap-3">
+        <Button look="hot" onClick={() => window.print()}>
+          Print, or save as PDF
+        </Button>
+        <Button onClick={() => void saveCalendar()}>Calendar (.ics)</Button>
+        <Link to="/rig" className="underline underline-offset-4">
+          Back to the rig
+        </Link>
+        {trouble && (
+          <p role="alert" className="font-semibold text-hot">
+            {trouble}
+          </p>
+        )}
+      </div>
+      <CardBody
+        one={one}
+        water={water}
+        at={outing.atLocal}
+        picture={picture.data}
+        strip={strip.data}
+        rules={choices.data.rules}
+      />
+    </div>
+  )
+}
+
+interface CardBodyProps {
+  one: Ranked
+  water: string
+  at: string
+  picture: Schemas['PictureOut']
+  strip: Schemas['DayStripOut'] | undefined
+  rules: readonly string[]
+}
+
+function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
+  const units = useUnits()
+  return (
+    <article className="day-card border-2 border-ink bg-sheet p-4 text-sm leading-snug" aria-label="Day card">
+      <p className="flex justify-between font-semibold">
+        <span>{water}</span>
+        <span>
+          {at.slice(0, 10)}, {at.slice(11)}
+        </span>
+      </p>
+      <h1 className="plate text-2xl leading-tight font-bold">{headline(one, units)}</h1>
+      <p>
+        {one.method.name}. {handling(one, units)} Feeding likely{' '}
+        {range('depth', picture.belief.main_band.top_m, picture.belief.main_band.bottom_m, units)} down;{' '}
+        {takes(one)} takes an hour.
+      </p>
+      <LeaderDrawing one={one} />
+      <div className="grid grid-cols-2 gap-x-5">
+        <section>
+          <h2 className="eyebrow border-b border-ink">Flies</h2>
+          {one.seats.map((seat) => (
+            <p key={seat.place}>
+              <span className="text-soft">{seat.place}</span> <strong>{seat.fly_name}</strong>,{' '}
+              {range('depth', seat.low_m, seat.high_m, units)}
+            </p>
+          ))}
+          {one.build && (
+            <>
+              <h2 className="eyebrow mt-1.5 border-b border-ink">Cut</h2>
+              {one.build.cuts.map((cut) => (
+                <p key={cut.what} className="flex justify-between gap-2">
+                  <span>{cut.what}</span>
+                  <span className="whitespace-nowrap">
+                    <strong>{format('depth', cut.cut_m, units)}</strong> {(cut.diameter_m * 1000).toFixed(2)}{' '}
+                    mm
+                  </span>
+                </p>
+              ))}
+              <p className="text-soft">{one.build.knots.join('; ')}.</p>
+            </>
+          )}
+        </section>
+        <section>
+          <h2 className="eyebrow border-b border-ink">When nothing comes</h2>
+          {one.ladder.map((rung, i) => (
+            <p key={i}>
+              <strong>{Math.round(rung.minutes)} min</strong> {words(rung.words, units)}
+            </p>
+          ))}
+        </section>
+      </div>
+      {strip && (
+        <p className="mt-1.5">
+          <strong>Light.</strong> Sun {strip.sunrise ?? 'does not rise'} to {strip.sunset ?? 'does not set'};
+          low light {strip.low_light.map((span) => `${span.begins}–${span.ends}`).join(', ')}.{' '}
+          {strip.notes.map((note) => words(note, units)).join(' ')}
+        </p>
+      )}
+      <p>
+        <strong>Rules.</strong> {rules.join(' ')}
+      </p>
+      <p>
+        <strong>Take.</strong> {kit(one).join(' · ')}
+      </p>
+      <Cautions cautions={picture.cautions} className="mt-1.5" />
+      <p className="mt-1 text-soft">
+        Hands wet, barbless, soft net, fish kept in the water. Clean, check and dry gear between waters. Local
+        codes and people on the spot come first.
+      </p>
+    </article>
+  )
+}
+
+/** What must not be left at home for this choice. */
+function kit(one: Ranked): string[] {
+  return [
+    one.line.name.toLowerCase() + ' line',
+    ...(one.indicator ? [`${one.indicator} indicator and stoppers`, 'swivels'] : []),
+    'leader material',
+    'thermometer',
+    'landing net',
+    'glasses and hat',
+    'lifejacket',
+    'licence',
+    ...(one.tow_ms !== null || one.method.key === 'drift-boat' ? ['drogue', 'anchor'] : []),
+  ]
+}

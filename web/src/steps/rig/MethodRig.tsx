@@ -1,0 +1,290 @@
+/** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { USUAL_HANDLING, type Drawn, type Picture, type Ranked, type Schemas } from '../../api/client'
+import { useChoices, usePicture, useRun, useSimulation } from '../../api/hooks'
+import { Column } from '../../column/Column'
+import { Scrubber } from '../../column/Scrubber'
+import { format, range, words } from '../../format/units'
+import { conditionsOf, type Outing } from '../../state/outing'
+import { useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
+import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { useSettled } from '../../ui/useSettled'
+import { startFishing } from '../fish/outbox'
+import { CompareTable } from './CompareTable'
+import { LadderList } from './LadderList'
+import { LeaderDrawing } from './LeaderDrawing'
+import { MethodList } from './MethodList'
+import { PlanBar } from './PlanBar'
+import { RigViews, type RigView } from './RigViews'
+import { handling, headline, takes } from './sayings'
+
+export function choicesBody(outing: Outing): Schemas['ChoicesIn'] {
+  return {
+    conditions: conditionsOf(outing),
+    cast_m: outing.castM,
+    rod_m: outing.rodM,
+    boat: outing.boat,
+    indicators: ['fixed', 'quick-release', 'sliding'],
+    school_key: outing.schoolKey,
+    fluorocarbon: outing.fluorocarbon,
+    pressed: outing.pressed,
+    pins: {
+      method_key: outing.pins.methodKey,
+      line_name: outing.pins.lineName,
+      fly_name: outing.pins.flyName,
+    },
+  }
+}
+
+export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
+  const units = useUnits()
+  const navigate = useNavigate()
+  const body = useSettled(choicesBody(outing), 150)
+  const picture = usePicture(body.conditions)
+  const choices = useChoices(body)
+  const [key, setKey] = useState<string | null>(null)
+  const [compared, setCompared] = useState<string[]>([])
+  const [timeS, setTimeS] = useState<number | null>(null)
+  const [trouble, setTrouble] = useState<unknown>(null)
+  const one = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
+  const cast = useSimulation(one?.retrieve_key ? simulationOf(outing, one, one.retrieve_key) : null)
+  const other = useRun(
+    one && !one.retrieve_key && picture.data ? runOf(one, picture.data, outing.windMs) : null,
+  )
+  const shown: Drawn | undefined = one?.retrieve_key ? cast.data : other.data
+  const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
+  const refusal = choices.error ?? (one?.retrieve_key ? cast.error : other.error)
+  const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
+
+  const fish = async () => {
+    if (!one || !cast.data) return
+    try {
+      await startFishing({
+        conditions: body.conditions,
+        shown: cast.data,
+        leader: { ...one.leader, id: 0, length_m: 0, hardware: one.leader.hardware ?? [] },
+        flies: one.flies,
+        castM: one.cast_m,
+        longLeaderOk: true,
+      })
+      await navigate('/fish')
+    } catch (error) {
+      setTrouble(error)
+    }
+  }
+
+  return (
+    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
+      <div className="order-2 min-w-0 lg:order-none">
+        {!picture.data && !refusal && <Waiting what="Reading the water…" />}
+        {picture.data && (
+          <>
+            <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={390} />
+            {shown && <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />}
+            {one && <Tying one={one} />}
+            <Cautions cautions={picture.data.cautions} className="mt-2" />
+            {side.length > 1 && <CompareTable chosen={side} />}
+            {one && <LadderList rungs={one.ladder} />}
+          </>
+        )}
+      </div>
+      <div className="order-1 min-w-0 lg:order-none">
+        <RigViews view="method" onViewChange={onViewChange} />
+        <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
+        {refusal && <Trouble error={refusal} />}
+        {choices.isPending && !refusal && <Waiting what="Trying every method in your box…" />}
+        {one && !choices.error && (
+          <section
+            aria-label="The choice"
+            aria-live="polite"
+            className={choices.isPlaceholderData ? 'opacity-60' : ''}
+          >
+            <p className="eyebrow">
+              {one === choices.data?.ranked[0] ? 'Best now' : 'Your choice'} · {one.method.name}
+            </p>
+            <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
+            <p className="leading-snug">{handling(one, units)}</p>
+            <ul aria-label="Flies" className="mt-1">
+              {one.seats.map((seat) => (
+                <li
+                  key={seat.place}
+                  className="grid grid-cols-[3.6rem_1fr_auto] gap-x-2 border-t border-rule text-[0.9375rem]"
+                >
+                  <span className="text-soft">{seat.place.replace(' dropper', '')}</span>
+                  <strong className="truncate">{seat.fly_name}</strong>
+                  <span className="whitespace-nowrap">{range('depth', seat.low_m, seat.high_m, units)}</span>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-1 text-sm leading-tight">
+              {one.reasons
+                .slice(0, 2)
+                .map((reason) => words(reason, units))
+                .join(' ')}{' '}
+              <strong>Weak point:</strong> {words(one.weak_point, units)}
+            </p>
+            <div className="mt-1.5 flex items-center gap-4">
+              {one.retrieve_key ? (
+                <Button
+                  look="hot"
+                  size="large"
+                  className="whitespace-nowrap"
+                  disabled={!cast.data}
+                  onClick={() => void fish()}
+                >
+                  Fish this
+                </Button>
+              ) : (
+                <Link
+                  to={`/card/${one.method.key}`}
+                  className="flex min-h-14 items-center border-2 border-hot bg-hot px-6 text-lg font-semibold text-on-hot"
+                >
+                  Day card
+                </Link>
+              )}
+              <p className="text-sm leading-tight text-soft">
+                <strong className="text-base text-ink">{takes(one)} takes</strong> an hour, eight days in ten
+                <br />
+                {Math.round(one.minutes_in_band)} min of each hour in the band
+                {one.retrieve_key && (
+                  <>
+                    {' · '}
+                    <Link to={`/card/${one.method.key}`} className="text-ink underline underline-offset-4">
+                      day card
+                    </Link>
+                  </>
+                )}
+              </p>
+            </div>
+            {trouble !== null && <Trouble error={trouble} />}
+          </section>
+        )}
+        {choices.data && !choices.error && (
+          <div className="mt-2">
+            <MethodList
+              choices={choices.data}
+              chosenKey={one?.method.key ?? null}
+              compared={compared}
+              onChoose={(next) => {
+                setTimeS(null)
+                setKey(next)
+              }}
+              onCompare={setCompared}
+            />
+            <Changes choices={choices.data} />
+          </div>
+        )}
+      </div>
+    </div>
+  )
+}
+
+/** Leader to scale, what to cut, and what may go wrong. */
+function Tying({ one }: { one: Ranked }) {
+  const units = useUnits()
+  return (
+    <section aria-label="How to tie it" className="mt-1">
+      <LeaderDrawing one={one} />
+      {one.build && (
+        <p className="text-sm leading-snug">
+          <strong>Cut</strong>{' '}
+          {one.build.cuts
+            .map(
+              (cut) =>
+                `${format('depth', cut.cut_m, units)} ${cut.material} ${(cut.diameter_m * 1000).toFixed(2)} mm (${cut.what})`,
+            )
+            .join(' · ')}
+          . Tippet {one.build.tippet_x}X, holds about {one.build.tippet_strength_kgf} kg:{' '}
+          {one.build.tippet_why.join(', ')}.
+        </p>
+      )}
+      <p className="text-sm leading-snug text-soft">
+        {[...(one.landing ? [one.landing.why] : []), ...(one.build?.hints ?? []), ...one.warnings]
+          .map((said) => words(said, units))
+          .join(' ')}
+      </p>
+    </section>
+  )
+}
+
+function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
+  const second = choices.second_rod
+  const name = choices.ranked.find((r) => r.method.key === second?.method_key)?.method.name
+  return (
+    <div className="mt-1 text-sm text-soft">
+      {choices.changes.map((change) => (
+        <p key={change.words}>
+          {change.words}: <strong className="text-ink">{change.method_name.toLowerCase()}</strong>.
+        </p>
+      ))}
+      {second && name && (
+        <p>
+          A second rod with {name.toLowerCase()} covers {Math.round(100 * second.covers_both)} % of where they
+          may be, one rod {Math.round(100 * second.covers_one)} %.
+        </p>
+      )}
+      <p>
+        {choices.tried} ways simulated. {choices.rules.join(' ')}
+      </p>
+    </div>
+  )
+}
+
+function simulationOf(outing: Outing, one: Ranked, retrieveKey: string): Schemas['SimulationIn'] {
+  return {
+    conditions: conditionsOf(outing),
+    presentation: {
+      rig: { line: one.line, leader: one.leader, flies: one.flies },
+      cast_m: one.cast_m,
+      count_s: one.count_s,
+      retrieve_key: retrieveKey,
+      retrieve_mps: one.retrieve_mps,
+      ...USUAL_HANDLING,
+      tip_ms: one.tip_ms,
+    },
+    long_leader_ok: true,
+  }
+}
+
+function runOf(one: Ranked, picture: Picture, windMs: number): Schemas['RunIn'] {
+  const water = {
+    water_c: picture.profile.water_c[0] ?? 12,
+    bottom: [{ distance_m: 0, depth_m: picture.deepest_m }],
+    weed_m: picture.weed_m,
+  }
+  if (one.set_depth_m !== null)
+    return {
+      ...water,
+      drift: {
+        leader: one.leader,
+        flies: one.flies,
+        set_depth_m: one.set_depth_m,
+        indicator: { kind: one.indicator ?? 'fixed', diameter_m: 0.019 },
+        for_s: one.drift_s ?? 180,
+        wind_speed_ms: windMs,
+        twitch_every_s: one.twitch_every_s,
+        distance_m: 10,
+        slack_m: 2,
+      },
+    }
+  return {
+    ...water,
+    troll: {
+      rig: { line: one.line, leader: one.leader, flies: one.flies },
+      out_m: one.out_m ?? 20,
+      speed_ms: one.tow_ms ?? 0.3,
+      for_s: 180,
+      count_s: 0,
+    },
+  }
+}
+
+/** Without a moment chosen, show the fly at work: some way into the retrieve or drift. */
+function momentToShow(run: Drawn | undefined): number {
+  if (!run) return 0
+  const start = run.phase.indexOf('retrieve')
+  const end = run.phase.lastIndexOf('retrieve')
+  return run.time_s[Math.round(start + (end - start) * 0.4)] ?? 0
+}
