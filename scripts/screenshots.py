@@ -32,7 +32,21 @@ def day_strip(page: Page) -> None:
 def rig(page: Page) -> None:
     read(page)
     page.get_by_role("button", name="Choose the rig").click()
+    page.get_by_text("The best of each method").wait_for()
+    page.get_by_role("region", name="How to tie it").wait_for()
+    page.wait_for_timeout(600)
+
+
+def dials(page: Page) -> None:
+    rig(page)
+    page.get_by_role("radio", name="Line, with dials").click()
     page.get_by_text("Sum and truth").wait_for()
+
+
+def card(page: Page) -> None:
+    rig(page)
+    page.get_by_role("link", name="day card").click()
+    page.get_by_text("When nothing comes").wait_for()
 
 
 def fish(page: Page) -> None:
@@ -89,7 +103,7 @@ def tank(page: Page) -> None:
 
 
 def team(page: Page) -> None:
-    rig(page)
+    dials(page)
     page.get_by_role("button", name=re.compile("^Add a fly")).click()
     page.get_by_label("Dropper 1", exact=True).select_option(label="Black ribbed pupa")
     for name, presses in (("Bottom at the far end", ("PageDown",) * 3), ("Weed on the bottom", ("ArrowRight",) * 6)):
@@ -106,6 +120,7 @@ def box(page: Page) -> None:
 
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("read", DESK, read), ("day-strip", DESK, day_strip), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
+    ("day-card", DESK, card),
     ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
     ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
     ("fish", DESK, fish), ("fish-phone", PHONE, fish),

@@ -42,6 +42,11 @@ class AnglerTestCase(BrowserTestCase):
         page.wait_for_timeout(400)
         expect(page.locator("[aria-busy=false]")).to_be_visible()
 
+    def rig_by_line(self, page: Page) -> None:
+        """Go from the water as read to the rig, line by line with the dials."""
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_role("radio", name="Line, with dials").click()
+
     def start_fishing(self, page: Page) -> None:
         self.sign_in(page)
         self.read_water(page)

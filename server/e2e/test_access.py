@@ -26,7 +26,9 @@ class AccessTests(AnglerTestCase):
 
     def go(self, page: Page, name: str) -> None:
         link = page.get_by_role("link", name=name, exact=True)
-        if name == "Chart":
+        if name == "Card":
+            page.get_by_role("link", name="day card").click()
+        elif name == "Chart":
             page.get_by_role("link", name="Waters", exact=True).click()
             page.get_by_role("link", name="Brennholt Reservoir").click()
         elif link.is_visible():
@@ -50,7 +52,8 @@ class AccessTests(AnglerTestCase):
             for theme in ("light", "dusk"):
                 page.evaluate(f"document.documentElement.dataset.theme = {json.dumps(theme)}")
                 for path, seen in (
-                    ("Fish", "all sent"), ("Read", "Most likely feeding"), ("Rig", "The best of each line"),
+                    ("Fish", "all sent"), ("Read", "Most likely feeding"), ("Rig", "The best of each method"),
+                    ("Card", "Take."),
                     ("Look back", "casts logged"), ("Waters", "Add a water"), ("Box", "Leaders"),
                     ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
                 ):  # fmt: skip

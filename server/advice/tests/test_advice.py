@@ -80,7 +80,7 @@ class AdviceTests(PeopleTestCase):
     def test_the_plan_takes_the_box_when_no_line_is_named(self) -> None:
         body = {"conditions": conditions(self.water), "leader": LEADER, "flies": [{"fly": FLY}]}
         plan = self.post("/api/plans", body).json()
-        self.assertEqual((len(plan["choices"]), plan["simulated"]), (9, 216))
+        self.assertEqual((len(plan["choices"]), plan["simulated"]), (14, 336))
         scores = [choice["score"] for choice in plan["choices"]]
         self.assertEqual(scores, sorted(scores, reverse=True))
         self.assertTrue(all(choice["reasons"] for choice in plan["choices"]))

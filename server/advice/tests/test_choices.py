@@ -1,0 +1,88 @@
+"""The plan over the API: the whole box, within the rules, every choice with how to tie it and what comes next."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from icalendar import Calendar
+
+from box.models import Fly, Line
+from project.tests.people import FLY, LEADER, PeopleTestCase, conditions
+
+
+class ChoicesTests(PeopleTestCase):
+    def ask(self, **changes: Any) -> Any:
+        return self.post("/api/choices", {"conditions": conditions(self.water), **changes})
+
+    def test_each_method_comes_once_with_line_team_leader_and_ladder(self) -> None:
+        told = self.ask().json()
+        self.assertGreater(told["tried"], 400)
+        keys = [one["method"]["key"] for one in told["ranked"]]
+        self.assertEqual(len(keys), len(set(keys)))
+        self.assertEqual(set(keys) & {out["method_key"] for out in told["excluded"]}, set())
+        self.assertEqual(told["rules"][-1], "Local rules and your licence come first.")
+        owned = set(Fly.objects.filter(owner=self.angler).values_list("name", flat=True))
+        for one in told["ranked"]:
+            with self.subTest(one["method"]["key"]):
+                self.assertLess(one["takes_low_ph"], one["takes_high_ph"])
+                self.assertLessEqual({placed["fly"]["name"] for placed in one["flies"]}, owned)
+                self.assertEqual(len(one["seats"]), len(one["flies"]))
+                self.assertLessEqual(len(one["flies"]), 3)  # the rule of this water
+                self.assertEqual(one["ladder"][0]["changes"], "start")
+                self.assertGreater(sum(cut["cut_m"] for cut in one["build"]["cuts"]), one["build"]["total_m"])
+                self.assertEqual((one["landing"] is None), (one["set_depth_m"] is None))
+        self.assertIn(told["second_rod"]["method_key"], keys[1:])
+
+    def test_any_choice_can_be_simulated_as_it_stands(self) -> None:
+        told = self.ask(boat=True).json()
+        for one in told["ranked"]:
+            rig = {"line": one["line"], "leader": one["leader"], "flies": one["flies"]}
+            if one["method"]["way"] == "cast":
+                asked = {"rig": rig, "cast_m": one["cast_m"], "count_s": one["count_s"], "retrieve_key": one["retrieve_key"]}
+                answer = self.post("/api/simulations", {"conditions": conditions(self.water), "presentation": asked, "long_leader_ok": True})  # fmt: skip
+            elif one["method"]["way"] == "hang":
+                drift = {
+                    "leader": one["leader"],
+                    "flies": one["flies"],
+                    "set_depth_m": one["set_depth_m"],
+                    "for_s": one["drift_s"],
+                }
+                answer = self.post("/api/runs", {"bottom": [{"distance_m": 0, "depth_m": 9}], "drift": drift})
+            else:
+                troll = {"rig": rig, "out_m": one["out_m"], "speed_ms": one["tow_ms"], "for_s": 60}
+                answer = self.post("/api/runs", {"bottom": [{"distance_m": 0, "depth_m": 9}], "troll": troll})
+            self.assertEqual(answer.status_code, 200, (one["method"]["key"], answer.content[:200]))
+
+    def test_what_is_decided_stays_and_what_cannot_be_is_answered_with_the_reason(self) -> None:
+        pinned = {"method_key": "sinker", "line_name": "Type 5 sinker", "fly_name": "Black marabou leech", "leader": LEADER}
+        (one,) = self.ask(pins=pinned).json()["ranked"]
+        self.assertEqual((one["line"]["name"], one["flies"][0]["fly"]["name"]), ("Type 5 sinker", "Black marabou leech"))
+        self.assertIsNone(one["build"])  # his own leader: nothing to cut
+        self.water.rules = {"indicators": False}
+        self.water.save()
+        refused = self.ask(pins={"method_key": "indicator"})
+        self.assertEqual((refused.status_code, refused.json()["code"]), (422, "no_answer"))
+        self.assertIn("Indicators are not allowed", refused.json()["detail"])
+        for wrong in ({"school_key": "secret"}, {"rod_m": 9}, {"cast_m": 200}, {"pins": {"leader": {}}}):
+            self.assertEqual(self.ask(**wrong).status_code, 422, wrong)
+
+    def test_an_empty_box_and_a_fly_that_is_used_up_are_not_planned_with(self) -> None:
+        Fly.objects.filter(owner=self.angler).exclude(name="Black marabou leech").update(left=0)
+        told = self.ask().json()
+        self.assertEqual({placed["fly"]["name"] for one in told["ranked"] for placed in one["flies"]}, {"Black marabou leech"})
+        Line.objects.filter(owner=self.angler).delete()
+        self.assertEqual(self.ask().json()["code"], "no_answer")
+
+    def test_a_fly_keeps_what_it_imitates_and_how_many_are_left(self) -> None:
+        kept = self.post("/api/flies", {**FLY, "name": "Mine", "foods": ["leech"], "style": "lure", "left": 7}).json()
+        self.assertEqual((kept["foods"], kept["style"], kept["left"]), (["leech"], "lure", 7))
+        self.assertEqual(self.post("/api/flies", {**FLY, "foods": ["bread"]}).status_code, 422)
+
+    def test_the_days_windows_are_a_calendar_that_a_general_reader_reads(self) -> None:
+        answer = self.post("/api/calendars", {"conditions": conditions(self.water)})
+        self.assertIn("text/calendar", answer["Content-Type"])
+        events = Calendar.from_ical(answer.content).walk("VEVENT")
+        self.assertGreaterEqual(len(events), 2)
+        for event in events:
+            self.assertLess(event.decoded("dtstart"), event.decoded("dtend"))
+            self.assertEqual(str(event["location"]), "Brennholt Reservoir")
