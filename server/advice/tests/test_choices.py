@@ -63,7 +63,8 @@ class ChoicesTests(PeopleTestCase):
         refused = self.ask(pins={"method_key": "indicator"})
         self.assertEqual((refused.status_code, refused.json()["code"]), (422, "no_answer"))
         self.assertIn("Indicators are not allowed", refused.json()["detail"])
-        for wrong in ({"school_key": "secret"}, {"rod_m": 9}, {"cast_m": 200}, {"pins": {"leader": {}}}):
+        wrongs: tuple[dict[str, Any], ...] = ({"school_key": "x"}, {"rod_m": 9}, {"cast_m": 200}, {"pins": {"leader": {}}})
+        for wrong in wrongs:
             self.assertEqual(self.ask(**wrong).status_code, 422, wrong)
 
     def test_an_empty_box_and_a_fly_that_is_used_up_are_not_planned_with(self) -> None:
