@@ -272,13 +272,19 @@ def api_figures() -> list[Figure]:
             return client.post("/api/pictures", {**read, "wind_from_deg": next(shifts) % 360, "place": place})
 
         plan = times_ms(lambda: client.post("/api/plans", {"conditions": read, "leader": leader, "flies": flies}), 10)
+        tried = client.post("/api/choices", {"conditions": read})["tried"]
         figures = [
             Figure(
                 "what-if over the API (five runs: as given, line and fly a little slower and faster)",
                 spread(times_ms(what_if, 100)),
                 "p95 100 ms",
             ),
-            Figure("plan of the whole box over the API", spread(plan), "-"),
+            Figure("best of each line over the API", spread(plan), "-"),
+            Figure(
+                f"best of each method out of the box over the API, {tried} ways",
+                spread(times_ms(lambda: client.post("/api/choices", {"conditions": read}), 8)),
+                "1200 ms",
+            ),
             Figure("the reading page's data over the API", spread(times_ms(look, 60)), "p95 150 ms"),
             Figure("the same at a place on the chart", spread(times_ms(stand, 30)), "p95 150 ms"),
             Figure(
