@@ -22,7 +22,8 @@ class PinsIn(Schema):
 
 
 class ChoicesIn(Schema):
-    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed."""
+    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` a tenth of the ways
+    is tried, for a first answer."""
 
     conditions: ConditionsIn
     cast_m: Annotated[float, Field(ge=6, le=60)] = 18.0
@@ -32,6 +33,7 @@ class ChoicesIn(Schema):
     school_key: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "moved"] = "best"
     fluorocarbon: Literal["always", "when-bright", "never"] = "when-bright"
     pressed: bool = False
+    thorough: bool = True
     pins: PinsIn = PinsIn()
 
 

@@ -42,7 +42,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     rules = rules_of(water_of(owner, payload.conditions.water_id))
     plan = choose(
         picture, box, rules, cast_m=payload.cast_m, pins=pins, school_key=payload.school_key,
-        fluorocarbon=payload.fluorocarbon, pressed=payload.pressed,
+        fluorocarbon=payload.fluorocarbon, pressed=payload.pressed, thorough=payload.thorough,
     )  # fmt: skip
     other = second_rod(plan, picture)
     return {

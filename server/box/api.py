@@ -5,15 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from django.forms.models import model_to_dict
-from django.http import HttpRequest
-from ninja import Router, Status
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, Status, UploadedFile
 
 from box import services
 from box.models import Fly, Leader, Line
-from box.schemas import FlyItemIn, FlyOut, FlyPage, LeaderIn, LeaderOut, LeaderPage, LineItemIn, LineOut, LinePage
+from box.schemas import FlyFileOut, FlyItemIn, FlyOut, FlyPage, LeaderIn, LeaderOut, LeaderPage, LineItemIn, LineOut, LinePage
 from project.paging import Limit, Offset, page
 from project.people import person
 from project.problems import Problem
+from stillthread.errors import BadFile
+from stillthread.formats.box_csv import MOST_BYTES
 
 router = Router(tags=["box"])
 
@@ -95,3 +97,26 @@ def delete_fly(request: HttpRequest, fly_id: int) -> Status[None]:
     """Take a fly out of the box."""
     services.item_of(Fly, person(request), fly_id).delete()
     return Status(204, None)
+
+
+@router.put("/flies/{fly_id}", operation_id="update_fly", response={200: FlyOut, 404: Problem, 422: Problem})
+def update_fly(request: HttpRequest, fly_id: int, payload: FlyItemIn) -> Any:
+    """Change a fly, for instance how many are left."""
+    fly = services.item_of(Fly, person(request), fly_id)
+    return _show_fly(services.save_item(item=fly, fields=payload.dict()))
+
+
+@router.get("/flies.csv", operation_id="export_flies", response={200: None})
+def export_flies(request: HttpRequest) -> HttpResponse:
+    """Save the fly box as CSV."""
+    data = services.flies_csv(person(request))
+    name = 'attachment; filename="flies.csv"'
+    return HttpResponse(data, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": name})
+
+
+@router.post("/fly-files", operation_id="create_fly_file", response={200: FlyFileOut, 422: Problem})
+def create_fly_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, int]:
+    """Take over flies from CSV, at most 1 MB: a name that is there already is changed, others are added; all or nothing."""
+    if (file.size or 0) > MOST_BYTES:
+        raise BadFile("The file is larger than 1 MB. Split it.", field="flies")
+    return services.take_flies(owner=person(request), data=file.read())

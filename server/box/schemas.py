@@ -95,6 +95,11 @@ class FlyOut(FlyItemIn):
     sink_rate_mps: float
 
 
+class FlyFileOut(Schema):
+    added: int
+    changed: int
+
+
 class LinePage(Schema):
     items: list[LineOut]
     count: int

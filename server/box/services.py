@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any, TypeVar
 
 from django.db import transaction
@@ -11,6 +12,8 @@ from django.shortcuts import get_object_or_404
 from accounts.models import User
 from box.models import Fly, Leader, Line, Owned
 from box.starter import STARTER_FLIES, STARTER_LEADERS, STARTER_LINES
+from stillthread.food.catalogue import FOODS
+from stillthread.formats.box_csv import read_flies_csv, write_flies_csv
 from stillthread.tackle import flies, leaders, lines
 from stillthread.tackle.flybox import BoxFly
 
@@ -86,6 +89,23 @@ def save_item(*, item: Item, fields: dict[str, Any]) -> Item:
         setattr(item, name, value)
     item.save()
     return item
+
+
+def flies_csv(owner: User) -> bytes:
+    return write_flies_csv([core_box_fly(vars(fly)) for fly in items_of(Fly, owner)])
+
+
+@transaction.atomic
+def take_flies(*, owner: User, data: bytes) -> dict[str, int]:
+    """Add or change the flies of a CSV, all of them or none."""
+    told = {"added": 0, "changed": 0}
+    for one in read_flies_csv(data):
+        known = items_of(Fly, owner).filter(name=one.name).first()
+        imitates = FOODS[one.foods[0]].name.lower() if one.foods else "searching"
+        fields = {"foods": list(one.foods), "style": one.style, "colour": one.colour, "left": one.left, "imitates": imitates}
+        save_item(item=known or Fly(owner=owner), fields={**asdict(one.fly), **fields})
+        told["changed" if known else "added"] += 1
+    return told
 
 
 @transaction.atomic

@@ -84,6 +84,7 @@ def choose(
     school_key: str = "best",
     fluorocarbon: str = "when-bright",
     pressed: bool = False,
+    thorough: bool = True,
 ) -> Plan:
     """Return the plan for this water, box and rules.
 
@@ -103,6 +104,8 @@ def choose(
         "always", "when-bright" or "never".
     pressed : bool
         Whether the fish have been hard pressed by lures.
+    thorough : bool
+        Whether to try everything; otherwise a tenth of it, for a first answer.
 
     Raises
     ------
@@ -117,7 +120,7 @@ def choose(
     on = picture.conditions.at.date()
     if not rules.open_on(on):
         raise AgainstTheRules(f"This water is closed on {on.day} {on:%B}. {rules.sentences()[0]}", field="at_local")
-    found = feasible_options(picture, box, rules, cast_m=cast_m, pins=pins, fluorocarbon=fluorocarbon)
+    found = feasible_options(picture, box, rules, cast_m=cast_m, pins=pins, fluorocarbon=fluorocarbon, thorough=thorough)
     if not found.options:
         why = " ".join(f"{METHODS[key].name}: {text}" for key, text in found.excluded.items())
         raise NoAnswer(f"Nothing in the box can be fished here so. {why}")

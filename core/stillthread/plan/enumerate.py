@@ -69,6 +69,7 @@ class _Given:
     fluorocarbon: str
     setting: Setting
     flies: tuple[BoxFly, ...]
+    thorough: bool
 
     @property
     def bottom_m(self) -> float:
@@ -83,14 +84,15 @@ def feasible_options(
     cast_m: float = 18.0,
     pins: Pins | None = None,
     fluorocarbon: str = "when-bright",
+    thorough: bool = True,
 ) -> Feasible:
-    """Return every option that may be fished, and why the other methods may not.
+    """Return every option that may be fished, and why the other methods may not; about a tenth of them unless `thorough`.
 
     Rules are constraints: what they forbid is never among the options. Flies of which none are left are not used.
     """
     pins = pins or Pins()
     allowed = tuple(fly for fly in box.flies if fly.left > 0 and _fly_allowed(fly, rules))
-    given = _Given(picture, box, rules, pins, cast_m, fluorocarbon, setting_of(picture), allowed)
+    given = _Given(picture, box, rules, pins, cast_m, fluorocarbon, setting_of(picture), allowed, thorough)
     found = Feasible()
     for method in METHODS.values():
         if pins.method_key not in {None, method.key}:
@@ -182,6 +184,9 @@ def _casts(method: Method, given: _Given, rig: Rig, team: tuple[BoxFly, ...]) ->
     tip_ms = min(boat_drift_ms(given.picture.conditions.wind, drogue=True), 0.5) if method.key == "drift-boat" else 0.0
     rate = rig.line.sink_rate_mps
     counts: tuple[float, ...] = FLOATING_COUNTS_S if rig.line.floats else COUNTS_S
+    retrieves = method.retrieves
+    if not given.thorough:
+        counts, retrieves = (counts[:2] if rig.line.floats else COUNTS_S[1::2]), retrieves[-2:-1] or retrieves
     if method.key in {"dry", "sight", "fry", "drift-boat"}:
         counts = counts[:2]
     deepest_m = given.picture.conditions.deepest_m
@@ -189,7 +194,7 @@ def _casts(method: Method, given: _Given, rig: Rig, team: tuple[BoxFly, ...]) ->
         # A line that has long been lying on the bottom tells nothing new.
         if count_s > 5.0 and not rig.line.floats and rate * count_s > 1.3 * deepest_m:
             break
-        for key in method.retrieves:
+        for key in retrieves:
             if key == "static" and not given.rules.static_buoyant and any(fly.buoyant for fly in team):
                 continue
             yield Option(method, rig, team, Cast(given.cast_m, count_s, RETRIEVES[key], tip_ms=tip_ms))
@@ -210,6 +215,8 @@ def _hung(method: Method, given: _Given, line: Line) -> Iterator[Option]:
     depths |= {round(given.bottom_m - off, 2) for off in OFF_BOTTOM_M if 0.6 <= given.bottom_m - off <= 10.0}
     if not depths:
         return
+    if not given.thorough:
+        depths = set(sorted(depths)[::-2])
     for team in _teams(method, given):
         if any(fly.buoyant for fly in team):
             continue
@@ -328,7 +335,9 @@ def _teams(method: Method, given: _Given) -> list[tuple[BoxFly, ...]]:
     upper = [fly for fly in worth if fly is not point and (dry or (not fly.buoyant and fly.style == "natural"))]
     seen = [fly for fly in worth if fly is not point and not fly.buoyant and fly.style == "attractor"]
     above = [*upper[:1], *(seen[:1] if seen and not dry else upper[1:2])][: most - 1]
-    return [*single, (point, *above)] if above else single
+    if not above:
+        return single
+    return [*single, (point, *above)] if given.thorough else [(point, *above)]
 
 
 def _usual_speed(method: Method) -> float:

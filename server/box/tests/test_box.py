@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.core.files.uploadedfile import SimpleUploadedFile
+
 from box.models import Fly, Leader, Line
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase
 
@@ -38,3 +40,20 @@ class BoxTests(PeopleTestCase):
         self.assertGreater(self.post("/api/flies", {**FLY, "bead": "tungsten", "bead_mm": 3}).json()["sink_rate_mps"], 0.2)
         self.assertLess(self.post("/api/flies", {**FLY, "foam_mm3": 200}).json()["sink_rate_mps"], 0.0)
         self.assertAlmostEqual(self.post("/api/leaders", LEADER).json()["length_m"], 3.7)
+
+    def test_the_fly_box_goes_out_as_csv_and_comes_back_whole_or_not_at_all(self) -> None:
+        saved = self.client.get("/api/flies.csv").content
+        Fly.objects.filter(owner=self.angler).delete()
+        told = self.client.post("/api/fly-files", {"file": SimpleUploadedFile("flies.csv", saved)}).json()
+        self.assertEqual(told, {"added": 60, "changed": 0})
+        self.assertEqual(self.client.get("/api/flies.csv").content, saved)
+        bad = saved.replace(b"Pin fry,fry,natural,silver,12", b"Pin fry,fry,natural,silver,13")
+        refused = self.client.post("/api/fly-files", {"file": SimpleUploadedFile("flies.csv", bad)})
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("hook size 13", refused.json()["detail"])
+        self.assertEqual(self.client.get("/api/flies.csv").content, saved)
+
+    def test_a_fly_lost_is_one_less_in_the_box(self) -> None:
+        fly = self.client.get("/api/flies").json()["items"][0]
+        less = self.put(f"/api/flies/{fly['id']}", {**fly, "left": fly["left"] - 1}).json()
+        self.assertEqual(less["left"], fly["left"] - 1)

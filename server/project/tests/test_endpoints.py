@@ -19,6 +19,7 @@ from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, People
 WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
 FILES = {
     "file": b"depth_m,water_c\n0,15\n4,12\n",
+    "flies": b"name,hook_size\nMine,12\n",
     "log": b"$SDDPT,4.2,0.3,*7E\r\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
@@ -80,6 +81,9 @@ TABLE = (
     Row("get", "/flies", 401, 200, 200),
     Row("post", "/flies", 401, 201, 201, "fly"),
     Row("delete", "/flies/{fly}", 401, 204, 404),
+    Row("put", "/flies/{fly}", 401, 200, 404, "fly"),
+    Row("get", "/flies.csv", 401, 200, 200),
+    Row("post", "/fly-files", 401, 200, 200, "flies"),
     Row("get", "/days", 401, 200, 200),
     Row("get", "/days/{day}", 401, 200, 404),
     Row("put", "/days/{new}", 401, 201, 404, "conditions"),

@@ -640,13 +640,57 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Update Fly
+         * @description Change a fly, for instance how many are left.
+         */
+        put: operations["update_fly"];
         post?: never;
         /**
          * Delete Fly
          * @description Take a fly out of the box.
          */
         delete: operations["delete_fly"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flies.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Flies
+         * @description Save the fly box as CSV.
+         */
+        get: operations["export_flies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fly-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Fly File
+         * @description Take over flies from CSV, at most 1 MB: a name that is there already is changed, others are added; all or nothing.
+         */
+        post: operations["create_fly_file"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2069,6 +2113,13 @@ export interface components {
              */
             colour: string;
         };
+        /** FlyFileOut */
+        FlyFileOut: {
+            /** Added */
+            added: number;
+            /** Changed */
+            changed: number;
+        };
         /**
          * DayOut
          * @description A day with its conditions and what came of it. `take_depths` are where takes, losses and fish landed came.
@@ -3314,7 +3365,8 @@ export interface components {
         };
         /**
          * ChoicesIn
-         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed.
+         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` a tenth of the ways
+         *     is tried, for a first answer.
          */
         ChoicesIn: {
             conditions: components["schemas"]["ConditionsIn"];
@@ -3359,6 +3411,11 @@ export interface components {
              * @default false
              */
             pressed: boolean;
+            /**
+             * Thorough
+             * @default true
+             */
+            thorough: boolean;
             /**
              * @default {
              *       "method_key": null,
@@ -5164,6 +5221,50 @@ export interface operations {
             };
         };
     };
+    update_fly: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fly_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlyItemIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlyOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     delete_fly: {
         parameters: {
             query?: never;
@@ -5184,6 +5285,63 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_flies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    create_fly_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlyFileOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -9,6 +9,7 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
 import { Trouble, Waiting } from '../ui/Notice'
+import { FlyList } from './FlyList'
 
 export function BoxPage() {
   const lines = useLines()
@@ -58,26 +59,7 @@ export function BoxPage() {
       </section>
       <section>
         <h2 className="plate text-3xl font-bold">Flies</h2>
-        <ul className="mt-2">
-          {flies.data.items.map((fly) => (
-            <li
-              key={fly.id}
-              className="flex justify-between gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink"
-            >
-              <span>
-                <strong>{fly.name}</strong>
-                <span className="block text-sm text-soft">
-                  {fly.imitates}, size {fly.hook_size}
-                  {fly.bead !== 'none' && `, ${fly.bead_mm} mm ${fly.bead}`}
-                </span>
-              </span>
-              <span className="shrink-0 text-right">
-                {fly.sink_rate_mps < 0 ? 'rises' : 'sinks'}
-                <strong className="block">{format('lineSpeed', Math.abs(fly.sink_rate_mps), units)}</strong>
-              </span>
-            </li>
-          ))}
-        </ul>
+        <FlyList flies={flies.data.items} />
       </section>
     </div>
   )

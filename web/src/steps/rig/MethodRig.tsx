@@ -30,6 +30,7 @@ export function choicesBody(outing: Outing): Schemas['ChoicesIn'] {
     school_key: outing.schoolKey,
     fluorocarbon: outing.fluorocarbon,
     pressed: outing.pressed,
+    thorough: true,
     pins: {
       method_key: outing.pins.methodKey,
       line_name: outing.pins.lineName,
@@ -43,7 +44,11 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const navigate = useNavigate()
   const body = useSettled(choicesBody(outing), 150)
   const picture = usePicture(body.conditions)
-  const choices = useChoices(body)
+  // A first answer from a tenth of the ways; the thorough one takes its place when it is there.
+  const first = useChoices({ ...body, thorough: false })
+  const whole = useChoices(body)
+  const choices = whole.data && !whole.isPlaceholderData ? whole : first.data ? first : whole
+  const refining = whole.isFetching && choices === first
   const [key, setKey] = useState<string | null>(null)
   const [compared, setCompared] = useState<string[]>([])
   const [timeS, setTimeS] = useState<number | null>(null)
@@ -55,7 +60,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   )
   const shown: Drawn | undefined = one?.retrieve_key ? cast.data : other.data
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
-  const refusal = choices.error ?? (one?.retrieve_key ? cast.error : other.error)
+  const refusal = whole.error ?? (one?.retrieve_key ? cast.error : other.error)
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
@@ -95,14 +100,19 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
         {refusal && <Trouble error={refusal} />}
         {choices.isPending && !refusal && <Waiting what="Trying every method in your box…" />}
-        {one && !choices.error && (
+        {one && !whole.error && (
           <section
             aria-label="The choice"
             aria-live="polite"
             className={choices.isPlaceholderData ? 'opacity-60' : ''}
           >
             <p className="eyebrow">
-              {one === choices.data?.ranked[0] ? 'Best now' : 'Your choice'} · {one.method.name}
+              {one === choices.data?.ranked[0]
+                ? refining
+                  ? 'Best so far, trying more'
+                  : 'Best now'
+                : 'Your choice'}{' '}
+              · {one.method.name}
             </p>
             <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
             <p className="leading-snug">{handling(one, units)}</p>
@@ -161,7 +171,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {trouble !== null && <Trouble error={trouble} />}
           </section>
         )}
-        {choices.data && !choices.error && (
+        {choices.data && !whole.error && (
           <div className="mt-2">
             <MethodList
               choices={choices.data}

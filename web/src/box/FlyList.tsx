@@ -1,0 +1,278 @@
+/** The fly box: what each fly passes for, how it sinks, how many are left. */
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client, Refusal, type Schemas } from '../api/client'
+import { useTrade } from '../api/hooks'
+import { format } from '../format/units'
+import { useUnits } from '../state/person'
+import { Button } from '../ui/Button'
+import { ChoiceField, CONTROL, Field } from '../ui/Field'
+import { Trouble } from '../ui/Notice'
+
+type Fly = Schemas['FlyOut']
+type FlyIn = Schemas['FlyItemIn']
+
+const STYLES = [
+  { value: 'natural', text: 'Natural' },
+  { value: 'attractor', text: 'Attractor' },
+  { value: 'dry', text: 'Dry or emerger' },
+  { value: 'lure', text: 'Lure' },
+] as const
+const NEW: FlyIn = {
+  name: '',
+  hook_size: 12,
+  dressing: 'medium',
+  wire: 'standard',
+  bead: 'none',
+  bead_mm: 0,
+  foam_mm3: 0,
+  extra_g: 0,
+  wetted: true,
+  measured_sink_mps: null,
+  imitates: '',
+  foods: [],
+  style: 'natural',
+  colour: '',
+  left: 2,
+}
+
+function useRefresh() {
+  const queries = useQueryClient()
+  return async () => {
+    await queries.invalidateQueries({ queryKey: ['flies'] })
+    await queries.invalidateQueries({ queryKey: ['choices'] })
+    await queries.invalidateQueries({ queryKey: ['plan'] })
+  }
+}
+
+export function FlyList({ flies }: { flies: readonly Fly[] }) {
+  const trade = useTrade()
+  const refresh = useRefresh()
+  const [food, setFood] = useState('')
+  const [report, setReport] = useState<string | null>(null)
+  const bring = useMutation({
+    mutationFn: (file: File) => {
+      const body = new FormData()
+      body.append('file', file, file.name)
+      return answer(
+        client.POST('/api/fly-files', {
+          body: body as unknown as { file: string },
+          bodySerializer: (value) => value as unknown as FormData,
+        }),
+      )
+    },
+    onSuccess: async (told) => {
+      setReport(`${told.added} flies added, ${told.changed} changed.`)
+      await refresh()
+    },
+  })
+  const foods = trade.data?.foods ?? []
+  const shown = flies.filter((fly) => !food || fly.foods.includes(food))
+  return (
+    <>
+      <div className="mt-2 grid grid-cols-[1fr_auto_auto] items-end gap-2">
+        <ChoiceField
+          label="Passing for"
+          value={food}
+          options={[
+            { value: '', text: `Anything (${flies.length})` },
+            ...foods.map((f) => ({ value: f.key, text: f.name })),
+          ]}
+          onValueChange={setFood}
+        />
+        <label className="flex h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-3 font-semibold focus-within:outline-3 focus-within:outline-hot">
+          CSV in
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0]
+              event.target.value = ''
+              setReport(null)
+              if (file) bring.mutate(file)
+            }}
+          />
+        </label>
+        <a
+          className="flex h-11 items-center border-2 border-ink bg-sheet px-3 font-semibold"
+          href="/api/flies.csv"
+          download
+        >
+          CSV out
+        </a>
+      </div>
+      {report && <p role="status">{report}</p>}
+      {bring.error && <Trouble error={bring.error} />}
+      <ul className="mt-2">
+        {shown.map((fly) => (
+          <FlyRow key={fly.id} fly={fly} />
+        ))}
+      </ul>
+      <NewFly foods={foods} />
+    </>
+  )
+}
+
+function FlyRow({ fly }: { fly: Fly }) {
+  const units = useUnits()
+  const refresh = useRefresh()
+  const path = { fly_id: fly.id }
+  const count = useMutation({
+    mutationFn: (left: number) =>
+      answer(client.PUT('/api/flies/{fly_id}', { params: { path }, body: { ...fly, left } })),
+    onSuccess: refresh,
+  })
+  const remove = useMutation({
+    mutationFn: () => answer(client.DELETE('/api/flies/{fly_id}', { params: { path } })),
+    onSuccess: refresh,
+  })
+  const button = 'size-9 shrink-0 border-2 border-ink font-bold disabled:opacity-40'
+  return (
+    <li className="flex items-center gap-2 border-t border-rule py-1 first:border-t-2 first:border-ink">
+      <span className="min-w-0 grow">
+        <strong>{fly.name}</strong>
+        <span className="block text-sm text-soft">
+          {fly.imitates}, size {fly.hook_size}, {fly.sink_rate_mps < 0 ? 'rises ' : 'sinks '}
+          {format('lineSpeed', Math.abs(fly.sink_rate_mps), units)}
+        </span>
+      </span>
+      <button
+        type="button"
+        className={button}
+        aria-label={`One ${fly.name} less`}
+        disabled={fly.left === 0 || count.isPending}
+        onClick={() => count.mutate(fly.left - 1)}
+      >
+        −
+      </button>
+      <span className={`w-6 text-center font-bold ${fly.left === 0 ? 'text-hot' : ''}`}>{fly.left}</span>
+      <button
+        type="button"
+        className={button}
+        aria-label={`One ${fly.name} more`}
+        disabled={count.isPending}
+        onClick={() => count.mutate(fly.left + 1)}
+      >
+        +
+      </button>
+      <Button
+        look="quiet"
+        className="px-1!"
+        aria-label={`Take ${fly.name} out of the box`}
+        onClick={() => remove.mutate()}
+      >
+        ×
+      </Button>
+      {(count.error ?? remove.error) && <Trouble error={count.error ?? remove.error} />}
+    </li>
+  )
+}
+
+function NewFly({ foods }: { foods: readonly Schemas['FoodNameOut'][] }) {
+  const refresh = useRefresh()
+  const [draft, setDraft] = useState<FlyIn>(NEW)
+  const set = (changes: Partial<FlyIn>) => setDraft({ ...draft, ...changes })
+  const add = useMutation({
+    mutationFn: () => {
+      const food = foods.find((f) => f.key === draft.foods[0])
+      return answer(
+        client.POST('/api/flies', {
+          body: { ...draft, name: draft.name.trim(), imitates: food?.name.toLowerCase() ?? 'searching' },
+        }),
+      )
+    },
+    onSuccess: async () => {
+      setDraft({ ...NEW, style: draft.style })
+      await refresh()
+    },
+  })
+  const refusal = add.error instanceof Refusal ? add.error : null
+  const choice = (
+    label: string,
+    name: 'dressing' | 'wire' | 'bead' | 'style',
+    options: readonly { value: string; text: string }[],
+  ) => (
+    <ChoiceField
+      label={label}
+      value={String(draft[name])}
+      options={options}
+      onValueChange={(value) =>
+        set(
+          name === 'bead'
+            ? { bead: value as FlyIn['bead'], bead_mm: value === 'none' ? 0 : draft.bead_mm || 3 }
+            : { [name]: value },
+        )
+      }
+    />
+  )
+  const plain = (...words: string[]) => words.map((word) => ({ value: word, text: word }))
+  return (
+    <form
+      aria-label="New fly"
+      className="mt-3 grid grid-cols-2 gap-2 border-t-2 border-ink pt-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        add.mutate()
+      }}
+    >
+      <Field label="Name, in your own words" className="col-span-2" error={refusal?.at('name')}>
+        {({ id, describedBy, invalid }) => (
+          <input
+            id={id}
+            className={CONTROL}
+            maxLength={80}
+            value={draft.name}
+            aria-invalid={invalid || undefined}
+            aria-describedby={describedBy}
+            onChange={(event) => set({ name: event.target.value })}
+          />
+        )}
+      </Field>
+      <ChoiceField
+        label="Passes for"
+        value={draft.foods[0] ?? ''}
+        options={[
+          { value: '', text: 'Nothing in particular' },
+          ...foods.map((f) => ({ value: f.key, text: f.name })),
+        ]}
+        onValueChange={(key) => set({ foods: key ? [key] : [] })}
+      />
+      {choice('Style', 'style', STYLES)}
+      <Field label="Colour">
+        {({ id }) => (
+          <input
+            id={id}
+            className={CONTROL}
+            maxLength={30}
+            value={draft.colour}
+            onChange={(event) => set({ colour: event.target.value })}
+          />
+        )}
+      </Field>
+      <ChoiceField
+        label="Hook"
+        value={String(draft.hook_size)}
+        options={plain('4', '6', '8', '10', '12', '14', '16', '18', '20')}
+        onValueChange={(size) => set({ hook_size: Number(size) })}
+      />
+      {choice('Dressing', 'dressing', plain('slim', 'medium', 'bulky'))}
+      {choice('Bead', 'bead', plain('none', 'glass', 'brass', 'tungsten'))}
+      <ChoiceField
+        label="Foam"
+        value={String(draft.foam_mm3)}
+        options={[
+          { value: '0', text: 'none' },
+          { value: '50', text: 'a sliver' },
+          { value: '120', text: 'some' },
+          { value: '200', text: 'eyes or a back of it' },
+        ]}
+        onValueChange={(mm3) => set({ foam_mm3: Number(mm3) })}
+      />
+      <Button type="submit" className="self-end" disabled={!draft.name.trim() || add.isPending}>
+        Add the fly
+      </Button>
+      {add.error && Object.keys(refusal?.fields ?? {}).length === 0 && <Trouble error={add.error} />}
+    </form>
+  )
+}
