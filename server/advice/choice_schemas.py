@@ -152,11 +152,20 @@ class SecondRodOut(Schema):
     covers_both: float
 
 
+class AdditionOut(Schema):
+    """What one tie or purchase would add: the share of takes an hour."""
+
+    kind: Literal["fly", "line"]
+    name: str
+    gain: float
+
+
 class ChoicesOut(Schema):
     ranked: list[RankedOut]
     excluded: list[ExcludedOut]
     changes: list[ChangeOut]
     second_rod: SecondRodOut | None
+    addition: AdditionOut | None
     rules: list[str]
     tried: int
 

@@ -16,6 +16,7 @@ from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.formats.calendar_ics import Window, write_calendar
+from stillthread.plan.addition import best_addition
 from stillthread.plan.choose import Plan, Ranked, choose, second_rod
 from stillthread.plan.enumerate import Box, Pins, build_for
 from stillthread.plan.ladder import Rung, ladder
@@ -45,6 +46,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         fluorocarbon=payload.fluorocarbon, pressed=payload.pressed, thorough=payload.thorough,
     )  # fmt: skip
     other = second_rod(plan, picture)
+    more = best_addition(plan, picture, box, rules, pressed=payload.pressed) if payload.thorough else None
     return {
         "ranked": [_show(one, i, plan, picture, box, payload) for i, one in enumerate(plan.ranked)],
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
@@ -52,6 +54,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         "second_rod": None
         if other is None
         else {"method_key": other[0].option.method.key, "covers_one": round(other[1], 3), "covers_both": round(other[2], 3)},
+        "addition": None if more is None else {**asdict(more), "gain": round(more.gain, 3)},
         "rules": list(rules.sentences()),
         "tried": plan.tried,
     }

@@ -126,7 +126,7 @@ def choose(
         raise NoAnswer(f"Nothing in the box can be fished here so. {why}")
     water = water_for(picture, cast_m)
     quick = simulate_options(found.options, water, quick=True)
-    scorer = _Scorer(picture, school_key, pressed)
+    scorer = Scorer(picture, school_key, pressed)
     scores = [
         scorer.takes_ph(option, result) * scorer.lean(option) for option, result in zip(found.options, quick, strict=True)
     ]
@@ -141,7 +141,7 @@ def choose(
     return Plan(tuple(ranked), found.excluded, _changes(ranked), len(found.options))
 
 
-class _Scorer:
+class Scorer:
     """Scores options under one picture; the worth of each depth is worked out once, and once shifted."""
 
     def __init__(self, picture: WaterPicture, school_key: str, pressed: bool) -> None:
@@ -214,7 +214,7 @@ def shifted(belief: Belief, by_m: float) -> Belief:
     return replace(belief, density_pm=density / float(np.trapezoid(density, belief.depth_m)))
 
 
-def _rank(scorer: _Scorer, option: Option, result: CastResult) -> Ranked:
+def _rank(scorer: Scorer, option: Option, result: CastResult) -> Ranked:
     takes = scorer.takes_ph(option, result)
     in_band = float((result.layer_s @ scorer.inside).max()) / option.cycle_s(result)
     return Ranked(
@@ -232,7 +232,7 @@ def _rank(scorer: _Scorer, option: Option, result: CastResult) -> Ranked:
     )
 
 
-def _reasons(scorer: _Scorer, option: Option, result: CastResult, in_band: float) -> tuple[Phrase, ...]:
+def _reasons(scorer: Scorer, option: Option, result: CastResult, in_band: float) -> tuple[Phrase, ...]:
     low, high = result.middle_depth_m()
     top, bottom = scorer.picture.belief.main_band
     reasons = [
@@ -250,7 +250,7 @@ def _reasons(scorer: _Scorer, option: Option, result: CastResult, in_band: float
     return tuple(reasons)
 
 
-def _weak_point(scorer: _Scorer, option: Option, result: CastResult) -> Phrase:
+def _weak_point(scorer: Scorer, option: Option, result: CastResult) -> Phrase:
     """Return the one thing that costs this option most."""
     snag = float(result.weed_s.max())
     calm = scorer.undisturbed(option, scorer.picture.conditions.wind)

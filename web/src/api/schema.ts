@@ -3159,6 +3159,21 @@ export interface components {
              */
             long_leader_ok: boolean;
         };
+        /**
+         * AdditionOut
+         * @description What one tie or purchase would add: the share of takes an hour.
+         */
+        AdditionOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fly" | "line";
+            /** Name */
+            name: string;
+            /** Gain */
+            gain: number;
+        };
         /** BuildOut */
         BuildOut: {
             /** Cuts */
@@ -3199,6 +3214,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
             second_rod: components["schemas"]["SecondRodOut"] | null;
+            addition: components["schemas"]["AdditionOut"] | null;
             /** Rules */
             rules: string[];
             /** Tried */

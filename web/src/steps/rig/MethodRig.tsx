@@ -235,6 +235,13 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
           may be, one rod {Math.round(100 * second.covers_one)} %.
         </p>
       )}
+      {choices.addition && (
+        <p>
+          {choices.addition.kind === 'fly' ? 'One fly to tie' : 'One line to own'}:{' '}
+          <strong className="text-ink">{choices.addition.name}</strong> would add about{' '}
+          {Math.round(100 * choices.addition.gain)} %.
+        </p>
+      )}
       <p>
         {choices.tried} ways simulated. {choices.rules.join(' ')}
       </p>
