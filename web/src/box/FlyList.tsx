@@ -104,7 +104,12 @@ export function FlyList({ flies }: { flies: readonly Fly[] }) {
       </div>
       {report && <p role="status">{report}</p>}
       {bring.error && <Trouble error={bring.error} />}
-      <ul className="mt-2">
+      <ul
+        className="mt-2 lg:max-h-[56vh] lg:overflow-y-auto lg:pr-2"
+        tabIndex={0}
+        role="list"
+        aria-label="Your flies, scrolls"
+      >
         {shown.map((fly) => (
           <FlyRow key={fly.id} fly={fly} />
         ))}

@@ -98,6 +98,7 @@ interface CardBodyProps {
 
 function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
   const units = useUnits()
+  const hot = (picture.profile.water_c[0] ?? 0) >= 19
   return (
     <article className="day-card border-2 border-ink bg-sheet p-4 text-sm leading-snug" aria-label="Day card">
       <p className="flex justify-between font-semibold">
@@ -162,8 +163,10 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
       </p>
       <Cautions cautions={picture.cautions} className="mt-1.5" />
       <p className="mt-1 text-soft">
-        Hands wet, barbless, soft net, fish kept in the water. Clean, check and dry gear between waters. Local
-        codes and people on the spot come first.
+        Hands wet, barbless, soft net, fish kept in the water. Lightning: rods down, off the water. Anchor
+        from the bow, never from the side; probe when wading; glasses against hooks.
+        {hot ? ' Heat: a hat, and a litre and a half of water.' : ''} Clean, check and dry gear between
+        waters. Local codes and people on the spot come first.
       </p>
     </article>
   )
