@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import NoAnswer, OnIce
 from stillthread.food.inference import Sample, SampleItem
-from stillthread.plan.choose import Plan, choose, coverage, second_rod, shifted
+from stillthread.plan.choose import Plan, Scorer, choose, coverage, second_rod, shifted
 from stillthread.plan.enumerate import Box, Pins, feasible_options
 from stillthread.plan.ladder import ladder
 from stillthread.plan.match import Setting, colour_share, match, pace_share
@@ -239,6 +239,33 @@ class ScoreTests(unittest.TestCase):
         self.assertLess(colour_share("orange", Setting(6.0, 0.9)), colour_share("olive", Setting(6.0, 0.9)))
         fry = next(chance.food for chance in foods.chances if chance.food.key == "fry")
         self.assertEqual(pace_share(fry, 0.3), 1.0)
+
+    def test_calm_glare_and_pressed_fish_cost_a_moving_fly_most(self) -> None:
+        glassy = picture(
+            6, 10, 13, ((0, 16.0), (3, 15.0)), bottom_depth_m=4.0, cloud_fraction=0.0, secchi_m=4.0, wind=Wind(0.0, 0.0)
+        )
+        plan = choose(glassy, BOX, FREE)
+        still = next(one.option for one in plan.ranked if one.option.static)
+        moving = next(one.option for one in plan.ranked if one.option.speed_mps > 0.08)
+        calm, windy = Scorer(glassy, "best", False), Wind(5.0, 0.0)
+        self.assertLess(
+            1.0 - calm.undisturbed(still, glassy.conditions.wind),
+            0.4 * (1.0 - calm.undisturbed(moving, glassy.conditions.wind)),
+        )
+        self.assertEqual(calm.undisturbed(moving, windy), 1.0)
+        pressed = Scorer(glassy, "best", True)
+        self.assertAlmostEqual(pressed.undisturbed(moving, windy), 0.7)
+        self.assertEqual(pressed.undisturbed(still, windy), calm.undisturbed(still, windy))
+
+    def test_snags_cost_takes_and_a_fish_that_is_seen_is_worth_more(self) -> None:
+        scorer, one = Scorer(SUMMER_DAY, "best", False), self.plan.ranked[0]
+        snagged = replace(one.result, weed_s=np.full_like(one.result.weed_s, 0.5 * one.result.duration_s))
+        free = scorer.takes_ph(one.option, replace(one.result, weed_s=np.zeros_like(one.result.weed_s)))
+        # Half of it on the bottom: 0.7 of that half is lost, and a minute of each cast with it.
+        cycle = one.option.cycle_s(one.result)
+        self.assertAlmostEqual(scorer.takes_ph(one.option, snagged) / free, 0.65 * cycle / (cycle + 60.0))
+        seen = replace(one.option, method=METHODS["sight"])
+        self.assertAlmostEqual(scorer.takes_ph(seen, one.result) / one.takes_ph, 1.5)
 
     def test_shifting_the_belief_moves_its_mean(self) -> None:
         belief = SUMMER_DAY.belief

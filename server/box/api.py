@@ -9,8 +9,28 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
 from box import services
-from box.models import Fly, Leader, Line
-from box.schemas import FlyFileOut, FlyItemIn, FlyOut, FlyPage, LeaderIn, LeaderOut, LeaderPage, LineItemIn, LineOut, LinePage
+from box.models import Float, Fly, Leader, Line, Rod, Spool
+from box.schemas import (
+    FloatItemIn,
+    FloatItemOut,
+    FloatItemPage,
+    FlyFileOut,
+    FlyItemIn,
+    FlyOut,
+    FlyPage,
+    LeaderIn,
+    LeaderOut,
+    LeaderPage,
+    LineItemIn,
+    LineOut,
+    LinePage,
+    RodIn,
+    RodOut,
+    RodPage,
+    SpoolIn,
+    SpoolOut,
+    SpoolPage,
+)
 from project.paging import Limit, Offset, page
 from project.people import person
 from project.problems import Problem
@@ -120,3 +140,60 @@ def create_fly_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str,
     if (file.size or 0) > MOST_BYTES:
         raise BadFile("The file is larger than 1 MB. Split it.", field="flies")
     return services.take_flies(owner=person(request), data=file.read())
+
+
+@router.get("/rods", operation_id="list_rods", response=RodPage)
+def list_rods(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List your rods."""
+    return page(services.items_of(Rod, person(request)), limit, offset)
+
+
+@router.post("/rods", operation_id="create_rod", response={201: RodOut, 422: Problem})
+def create_rod(request: HttpRequest, payload: RodIn) -> Status[Any]:
+    """Add one to your rods."""
+    return Status(201, services.save_item(item=Rod(owner=person(request)), fields=payload.dict()))
+
+
+@router.delete("/rods/{rod_id}", operation_id="delete_rod", response={204: None, 404: Problem})
+def delete_rod(request: HttpRequest, rod_id: int) -> Status[None]:
+    """Take one out of your rods."""
+    services.item_of(Rod, person(request), rod_id).delete()
+    return Status(204, None)
+
+
+@router.get("/floats", operation_id="list_floats", response=FloatItemPage)
+def list_floats(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List your indicators."""
+    return page(services.items_of(Float, person(request)), limit, offset)
+
+
+@router.post("/floats", operation_id="create_float", response={201: FloatItemOut, 422: Problem})
+def create_float(request: HttpRequest, payload: FloatItemIn) -> Status[Any]:
+    """Add one to your indicators."""
+    return Status(201, services.save_item(item=Float(owner=person(request)), fields=payload.dict()))
+
+
+@router.delete("/floats/{float_id}", operation_id="delete_float", response={204: None, 404: Problem})
+def delete_float(request: HttpRequest, float_id: int) -> Status[None]:
+    """Take one out of your indicators."""
+    services.item_of(Float, person(request), float_id).delete()
+    return Status(204, None)
+
+
+@router.get("/spools", operation_id="list_spools", response=SpoolPage)
+def list_spools(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
+    """List your leader material."""
+    return page(services.items_of(Spool, person(request)), limit, offset)
+
+
+@router.post("/spools", operation_id="create_spool", response={201: SpoolOut, 422: Problem})
+def create_spool(request: HttpRequest, payload: SpoolIn) -> Status[Any]:
+    """Add one to your leader material."""
+    return Status(201, services.save_item(item=Spool(owner=person(request)), fields=payload.dict()))
+
+
+@router.delete("/spools/{spool_id}", operation_id="delete_spool", response={204: None, 404: Problem})
+def delete_spool(request: HttpRequest, spool_id: int) -> Status[None]:
+    """Take one out of your leader material."""
+    services.item_of(Spool, person(request), spool_id).delete()
+    return Status(204, None)

@@ -61,3 +61,24 @@ class Fly(Owned):
     extra_g = models.FloatField(default=0.0)
     wetted = models.BooleanField(default=True)
     measured_sink_mps = models.FloatField(null=True, blank=True)
+
+
+class Rod(Owned):
+    """A rod by its length, and the line number it is built for."""
+
+    length_m = models.FloatField()
+    number = models.PositiveSmallIntegerField(default=6)
+
+
+class Float(Owned):
+    """An indicator: how it is held, and its size, which says what it carries."""
+
+    kind = models.CharField(max_length=14)
+    diameter_m = models.FloatField(default=0.019)
+
+
+class Spool(Owned):
+    """Leader material: what it is and how thick."""
+
+    material = models.CharField(max_length=14)
+    diameter_m = models.FloatField()

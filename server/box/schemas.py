@@ -113,3 +113,52 @@ class LeaderPage(Schema):
 class FlyPage(Schema):
     items: list[FlyOut]
     count: int
+
+
+class RodIn(Schema):
+    name: Name
+    length_m: Annotated[float, Field(ge=1.8, le=5.5)]
+    number: Annotated[int, Field(ge=1, le=12)] = 6
+
+
+class RodOut(RodIn):
+    id: int
+
+
+class FloatItemIn(Schema):
+    """An indicator: `kind` says how it is held on the leader."""
+
+    name: Name
+    kind: Literal["fixed", "quick-release", "sliding"] = "fixed"
+    diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019
+
+
+class FloatItemOut(FloatItemIn):
+    id: int
+
+
+class SpoolIn(Schema):
+    """Leader material."""
+
+    name: Name
+    material: Literal["fluorocarbon", "nylon"] = "fluorocarbon"
+    diameter_m: Annotated[float, Field(ge=0.00005, le=0.001)]
+
+
+class SpoolOut(SpoolIn):
+    id: int
+
+
+class RodPage(Schema):
+    items: list[RodOut]
+    count: int
+
+
+class FloatItemPage(Schema):
+    items: list[FloatItemOut]
+    count: int
+
+
+class SpoolPage(Schema):
+    items: list[SpoolOut]
+    count: int

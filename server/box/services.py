@@ -10,8 +10,9 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
 from accounts.models import User
-from box.models import Fly, Leader, Line, Owned
-from box.starter import STARTER_FLIES, STARTER_LEADERS, STARTER_LINES
+from box.models import Float, Fly, Leader, Line, Owned, Rod, Spool
+from box.starter import STARTER_FLIES, STARTER_FLOATS, STARTER_LEADERS, STARTER_LINES, STARTER_SPOOLS
+from stillthread.errors import BadInput
 from stillthread.food.catalogue import FOODS
 from stillthread.formats.box_csv import read_flies_csv, write_flies_csv
 from stillthread.tackle import flies, leaders, lines
@@ -79,12 +80,18 @@ def core_box_fly(fields: dict[str, Any]) -> BoxFly:
     )
 
 
-_AS_CORE = {Line: core_line, Leader: core_leader, Fly: core_box_fly}
+# What the core has to accept before it is stored; a rod, a float or a spool is a plain fact.
+_AS_CORE: dict[type[Owned], Any] = {Line: core_line, Leader: core_leader, Fly: core_box_fly}
+MOST_OF_A_KIND = 400
 
 
 def save_item(*, item: Item, fields: dict[str, Any]) -> Item:
     """Store a new or changed item once the core accepts it."""
-    _AS_CORE[type(item)](fields)
+    check = _AS_CORE.get(type(item))
+    if check is not None:
+        check(fields)
+    if item.pk is None and items_of(type(item), item.owner).count() >= MOST_OF_A_KIND:
+        raise BadInput(f"A box holds {MOST_OF_A_KIND} of a kind.", field="name")
     for name, value in fields.items():
         setattr(item, name, value)
     item.save()
@@ -113,3 +120,6 @@ def give_starter_box(*, owner: User) -> None:
     Line.objects.bulk_create(Line(owner=owner, **fields) for fields in STARTER_LINES)
     Leader.objects.bulk_create(Leader(owner=owner, **fields) for fields in STARTER_LEADERS)
     Fly.objects.bulk_create(Fly(owner=owner, **fields) for fields in STARTER_FLIES)
+    Rod.objects.create(owner=owner, name="10 ft, number 6", length_m=3.05, number=6)
+    Float.objects.bulk_create(Float(owner=owner, name=f"{kind.capitalize()}, 19 mm", kind=kind) for kind in STARTER_FLOATS)
+    Spool.objects.bulk_create(Spool(owner=owner, **fields) for fields in STARTER_SPOOLS)

@@ -51,3 +51,14 @@ STARTER_FLIES: list[dict[str, object]] = [
     }
     for one in BOX_FLIES
 ]
+
+STARTER_FLOATS = ("fixed", "quick-release", "sliding")
+STARTER_SPOOLS = [
+    {"name": f"{1000 * diameter_m:.2f} mm {material}", "material": material, "diameter_m": diameter_m}
+    for material, diameter_m in (
+        ("nylon", 0.00045),
+        ("fluorocarbon", 0.00025),
+        ("fluorocarbon", 0.00020),
+        ("fluorocarbon", 0.00015),
+    )
+]

@@ -10,7 +10,7 @@ from django.test import Client, TestCase
 
 from accounts.models import User
 from accounts.services import sign_up
-from box.models import Fly, Leader, Line
+from box.models import Owned
 from demo.lakes import BRENNHOLT_LAKE
 from demo.season import BRENNHOLT, chart_lake
 from waters.models import Water
@@ -102,5 +102,5 @@ class PeopleTestCase(TestCase):
         at = (THEN + timedelta(minutes=3)).isoformat()
         return {"presentation_id": str(self.presentation_id), "kind": "take", "at": at, "cast_elapsed_s": 30.0, **changes}
 
-    def first(self, kind: type[Line] | type[Leader] | type[Fly]) -> int:
+    def first(self, kind: type[Owned]) -> int:
         return int(kind._default_manager.filter(owner=self.angler).order_by("pk").values_list("pk", flat=True)[0])

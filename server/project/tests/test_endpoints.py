@@ -9,8 +9,9 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from ninja import Schema
 
-from box.models import Fly, Leader, Line
+from box.models import Float, Fly, Leader, Line, Rod, Spool
 from demo.lakes import BRENNHOLT_LAKE
 from instruments.models import Instrument
 from project.api import api
@@ -78,6 +79,15 @@ TABLE = (
     Row("get", "/leaders", 401, 200, 200),
     Row("post", "/leaders", 401, 201, 201, "leader"),
     Row("delete", "/leaders/{leader}", 401, 204, 404),
+    Row("get", "/rods", 401, 200, 200),
+    Row("post", "/rods", 401, 201, 201, "rod"),
+    Row("delete", "/rods/{rod}", 401, 204, 404),
+    Row("get", "/floats", 401, 200, 200),
+    Row("post", "/floats", 401, 201, 201, "float"),
+    Row("delete", "/floats/{float}", 401, 204, 404),
+    Row("get", "/spools", 401, 200, 200),
+    Row("post", "/spools", 401, 201, 201, "spool"),
+    Row("delete", "/spools/{spool}", 401, 204, 404),
     Row("get", "/flies", 401, 200, 200),
     Row("post", "/flies", 401, 201, 201, "fly"),
     Row("delete", "/flies/{fly}", 401, 204, 404),
@@ -137,6 +147,9 @@ class EndpointTableTests(PeopleTestCase):
             "line": LINE,
             "leader": LEADER,
             "fly": FLY,
+            "rod": {"name": "9 ft", "length_m": 2.75},
+            "float": {"name": "Cork", "kind": "sliding"},
+            "spool": {"name": "5X", "diameter_m": 0.00015},
             "conditions": read,
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
@@ -156,6 +169,9 @@ class EndpointTableTests(PeopleTestCase):
             "line": self.first(Line),
             "leader": self.first(Leader),
             "fly": self.first(Fly),
+            "rod": self.first(Rod),
+            "float": self.first(Float),
+            "spool": self.first(Spool),
             "day": self.day_id,
             "entry": self.entry_id,
             "new": uuid.uuid4(),
@@ -193,6 +209,15 @@ class EndpointTableTests(PeopleTestCase):
             for method in operations
         }
         self.assertEqual({(row.method, re.sub(r"\{[^}]*\}", "{}", row.path)) for row in TABLE}, contract)
+
+    def test_no_two_shapes_of_the_contract_share_a_name(self) -> None:
+        # The contract would silently keep one of them.
+        def below(kind: type[Schema]) -> list[type[Schema]]:
+            return [one for sub in kind.__subclasses__() for one in (sub, *below(sub))]
+
+        names = [kind.__name__ for kind in below(Schema) if not kind.__name__.startswith("Ninja")]
+        self.assertGreater(len(names), 80)
+        self.assertEqual({name for name in names if names.count(name) > 1}, set())
 
     def test_no_list_gives_more_than_a_page_and_each_refuses_to(self) -> None:
         for path in LISTS:

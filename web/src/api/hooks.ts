@@ -44,6 +44,30 @@ export function useFlies() {
   })
 }
 
+export function useRods() {
+  return useQuery({
+    queryKey: ['rods'],
+    queryFn: () => answer(client.GET('/api/rods', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function useFloats() {
+  return useQuery({
+    queryKey: ['floats'],
+    queryFn: () => answer(client.GET('/api/floats', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
+export function useSpools() {
+  return useQuery({
+    queryKey: ['spools'],
+    queryFn: () => answer(client.GET('/api/spools', { params: { query: { limit: 200 } } })),
+    staleTime: LONG_MS,
+  })
+}
+
 export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
   return useQuery({
     queryKey: ['picture', conditions],

@@ -696,6 +696,138 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Rods
+         * @description List your rods.
+         */
+        get: operations["list_rods"];
+        put?: never;
+        /**
+         * Create Rod
+         * @description Add one to your rods.
+         */
+        post: operations["create_rod"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rods/{rod_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Rod
+         * @description Take one out of your rods.
+         */
+        delete: operations["delete_rod"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Floats
+         * @description List your indicators.
+         */
+        get: operations["list_floats"];
+        put?: never;
+        /**
+         * Create Float
+         * @description Add one to your indicators.
+         */
+        post: operations["create_float"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floats/{float_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Float
+         * @description Take one out of your indicators.
+         */
+        delete: operations["delete_float"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/spools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Spools
+         * @description List your leader material.
+         */
+        get: operations["list_spools"];
+        put?: never;
+        /**
+         * Create Spool
+         * @description Add one to your leader material.
+         */
+        post: operations["create_spool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/spools/{spool_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Spool
+         * @description Take one out of your leader material.
+         */
+        delete: operations["delete_spool"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days": {
         parameters: {
             query?: never;
@@ -2119,6 +2251,121 @@ export interface components {
             added: number;
             /** Changed */
             changed: number;
+        };
+        /** RodOut */
+        RodOut: {
+            /** Name */
+            name: string;
+            /** Length M */
+            length_m: number;
+            /**
+             * Number
+             * @default 6
+             */
+            number: number;
+            /** Id */
+            id: number;
+        };
+        /** RodPage */
+        RodPage: {
+            /** Items */
+            items: components["schemas"]["RodOut"][];
+            /** Count */
+            count: number;
+        };
+        /** RodIn */
+        RodIn: {
+            /** Name */
+            name: string;
+            /** Length M */
+            length_m: number;
+            /**
+             * Number
+             * @default 6
+             */
+            number: number;
+        };
+        /** FloatItemOut */
+        FloatItemOut: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default fixed
+             * @enum {string}
+             */
+            kind: "fixed" | "quick-release" | "sliding";
+            /**
+             * Diameter M
+             * @default 0.019
+             */
+            diameter_m: number;
+            /** Id */
+            id: number;
+        };
+        /** FloatItemPage */
+        FloatItemPage: {
+            /** Items */
+            items: components["schemas"]["FloatItemOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * FloatItemIn
+         * @description An indicator: `kind` says how it is held on the leader.
+         */
+        FloatItemIn: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default fixed
+             * @enum {string}
+             */
+            kind: "fixed" | "quick-release" | "sliding";
+            /**
+             * Diameter M
+             * @default 0.019
+             */
+            diameter_m: number;
+        };
+        /** SpoolOut */
+        SpoolOut: {
+            /** Name */
+            name: string;
+            /**
+             * Material
+             * @default fluorocarbon
+             * @enum {string}
+             */
+            material: "fluorocarbon" | "nylon";
+            /** Diameter M */
+            diameter_m: number;
+            /** Id */
+            id: number;
+        };
+        /** SpoolPage */
+        SpoolPage: {
+            /** Items */
+            items: components["schemas"]["SpoolOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * SpoolIn
+         * @description Leader material.
+         */
+        SpoolIn: {
+            /** Name */
+            name: string;
+            /**
+             * Material
+             * @default fluorocarbon
+             * @enum {string}
+             */
+            material: "fluorocarbon" | "nylon";
+            /** Diameter M */
+            diameter_m: number;
         };
         /**
          * DayOut
@@ -5358,6 +5605,261 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_rods: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RodPage"];
+                };
+            };
+        };
+    };
+    create_rod: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RodIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RodOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_rod: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rod_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_floats: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloatItemPage"];
+                };
+            };
+        };
+    };
+    create_float: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FloatItemIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloatItemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_float: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                float_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_spools: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpoolPage"];
+                };
+            };
+        };
+    };
+    create_spool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpoolIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpoolOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_spool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spool_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

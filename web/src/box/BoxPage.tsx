@@ -10,6 +10,7 @@ import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
 import { Trouble, Waiting } from '../ui/Notice'
 import { FlyList } from './FlyList'
+import { Sundries } from './Sundries'
 
 export function BoxPage() {
   const lines = useLines()
@@ -56,6 +57,7 @@ export function BoxPage() {
             </li>
           ))}
         </ul>
+        <Sundries />
       </section>
       <section>
         <h2 className="plate text-3xl font-bold">Flies</h2>

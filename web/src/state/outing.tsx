@@ -85,7 +85,7 @@ export function clockNow(): string {
 
 const PLANNING = {
   rigView: 'method' as const,
-  rodM: 3,
+  rodM: 3.05,
   boat: false,
   schoolKey: 'best' as const,
   fluorocarbon: 'when-bright' as const,

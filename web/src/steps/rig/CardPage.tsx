@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { LeaderDrawing } from './LeaderDrawing'
-import { choicesBody } from './MethodRig'
+import { choicesBody, useIndicatorKinds } from './MethodRig'
 import { handling, headline, takes } from './sayings'
 
 export function CardPage() {
@@ -20,7 +20,7 @@ export function CardPage() {
 
 function Card({ outing }: { outing: Outing }) {
   const { methodKey } = useParams()
-  const body = choicesBody(outing)
+  const body = choicesBody(outing, useIndicatorKinds())
   const choices = useChoices(body)
   const picture = usePicture(body.conditions)
   const strip = useDayStrip(body.conditions, [])

@@ -1,8 +1,8 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { USUAL_HANDLING, type Drawn, type Picture, type Ranked, type Schemas } from '../../api/client'
-import { useChoices, usePicture, useRun, useSimulation } from '../../api/hooks'
+import { useChoices, useFloats, usePicture, useRun, useSimulation } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { format, range, words } from '../../format/units'
@@ -20,13 +20,15 @@ import { PlanBar } from './PlanBar'
 import { RigViews, type RigView } from './RigViews'
 import { handling, headline, takes } from './sayings'
 
-export function choicesBody(outing: Outing): Schemas['ChoicesIn'] {
+export type IndicatorKind = Schemas['FloatItemIn']['kind']
+
+export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schemas['ChoicesIn'] {
   return {
     conditions: conditionsOf(outing),
     cast_m: outing.castM,
     rod_m: outing.rodM,
     boat: outing.boat,
-    indicators: ['fixed', 'quick-release', 'sliding'],
+    indicators,
     school_key: outing.schoolKey,
     fluorocarbon: outing.fluorocarbon,
     pressed: outing.pressed,
@@ -39,10 +41,17 @@ export function choicesBody(outing: Outing): Schemas['ChoicesIn'] {
   }
 }
 
+/** The kinds of indicator in the box. */
+export function useIndicatorKinds(): IndicatorKind[] {
+  const floats = useFloats()
+  return useMemo(() => [...new Set((floats.data?.items ?? []).map((item) => item.kind))], [floats.data])
+}
+
 export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
   const units = useUnits()
   const navigate = useNavigate()
-  const body = useSettled(choicesBody(outing), 150)
+  const kinds = useIndicatorKinds()
+  const body = useSettled(choicesBody(outing, kinds), 150)
   const picture = usePicture(body.conditions)
   // A first answer from a tenth of the ways; the thorough one takes its place when it is there.
   const first = useChoices({ ...body, thorough: false })

@@ -1,6 +1,8 @@
 /** How the plan is made: what is carried, which school, and what is decided beforehand. */
 import type { Schemas } from '../../api/client'
-import { useFlies, useLines, useTrade } from '../../api/hooks'
+import { useFlies, useLines, useRods, useTrade } from '../../api/hooks'
+import { format } from '../../format/units'
+import { useUnits } from '../../state/person'
 import { useOuting, type Outing } from '../../state/outing'
 
 const SELECT = 'h-9 min-w-0 w-full truncate border-b-2 border-ink bg-transparent pr-1 text-sm font-semibold'
@@ -8,6 +10,7 @@ const SELECT = 'h-9 min-w-0 w-full truncate border-b-2 border-ink bg-transparent
 export function PlanBar({ outing, methods }: { outing: Outing; methods: readonly Schemas['MethodOut'][] }) {
   const { change } = useOuting()
   const trade = useTrade()
+  const units = useUnits()
   const lines = useLines()
   const flies = useFlies()
   const schools = trade.data?.schools ?? []
@@ -32,6 +35,12 @@ export function PlanBar({ outing, methods }: { outing: Outing; methods: readonly
   const any = (text: string) => ({ value: '', text })
   const named = (items: readonly { name: string }[] | undefined) =>
     [...new Set((items ?? []).map((item) => item.name))].map((name) => ({ value: name, text: name }))
+  const rods = useRods()
+  // A rod that is not in the box any more stays what the plan was made with.
+  const listed = rods.data?.items ?? []
+  const owned = listed.some((rod) => rod.length_m === outing.rodM)
+    ? listed
+    : [{ length_m: outing.rodM, name: format('depth', outing.rodM, units) }, ...listed]
   const school = schools.find((s) => s.key === outing.schoolKey)
   return (
     <details className="mb-2 text-sm">
@@ -95,10 +104,7 @@ export function PlanBar({ outing, methods }: { outing: Outing; methods: readonly
         {select(
           'Rod',
           String(outing.rodM),
-          [2.7, 2.9, 3, 3.2, 3.35].map((m) => ({
-            value: String(m),
-            text: `${m} m · ${(m / 0.3048).toFixed(1)} ft`,
-          })),
+          owned.map((rod) => ({ value: String(rod.length_m), text: rod.name })),
           (value) => change({ rodM: Number(value) }),
         )}
       </div>
