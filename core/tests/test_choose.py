@@ -267,6 +267,28 @@ class ScoreTests(unittest.TestCase):
         seen = replace(one.option, method=METHODS["sight"])
         self.assertAlmostEqual(scorer.takes_ph(seen, one.result) / one.takes_ph, 1.5)
 
+    def test_a_strong_wind_bows_a_floating_line_that_is_fished_slowly(self) -> None:
+        slow = next(one.option for one in self.plan.ranked if one.option.method.key == "nymphs-floating")
+        sunk = next(one.option for one in self.plan.ranked if one.option.method.key == "sinker")
+        scorer = Scorer(SUMMER_DAY, "best", False)
+        self.assertEqual([scorer.undisturbed(slow, Wind(ms, 0.0)) for ms in (3.0, 8.0)], [1.0, 0.5])
+        self.assertEqual(scorer.undisturbed(sunk, Wind(8.0, 0.0)), 1.0)
+
+    def test_what_would_change_the_choice_names_another_method(self) -> None:
+        for change in self.plan.changes:
+            self.assertNotEqual(change.best_key, self.plan.ranked[0].option.method.key)
+        alone = choose(SUMMER_DAY, BOX, FREE, pins=Pins(method_key="sinker"))
+        self.assertEqual(alone.changes, ())
+
+    def test_a_hook_of_another_size_and_a_dry_fly_under_water_are_worth_less(self) -> None:
+        named = {fly.name: fly for fly in STARTER_FLIES}
+        pupa, plain = named["Black ribbed pupa"], Setting(3.0, 0.3)
+        huge = replace(pupa, fly=replace(pupa.fly, hook_size=2))
+        self.assertLess(match(huge, 0.02, SUMMER_DAY.foods, plain), 0.7 * match(pupa, 0.02, SUMMER_DAY.foods, plain))
+        sitter = replace(named["Black beetle"], foods=())
+        wet = replace(sitter, style="natural")
+        self.assertLess(match(sitter, 0.1, SUMMER_DAY.foods, plain), 0.7 * match(wet, 0.1, SUMMER_DAY.foods, plain))
+
     def test_shifting_the_belief_moves_its_mean(self) -> None:
         belief = SUMMER_DAY.belief
         self.assertGreater(shifted(belief, 1.0).mean_m, belief.mean_m + 0.2)
