@@ -121,5 +121,5 @@ def give_starter_box(*, owner: User) -> None:
     Leader.objects.bulk_create(Leader(owner=owner, **fields) for fields in STARTER_LEADERS)
     Fly.objects.bulk_create(Fly(owner=owner, **fields) for fields in STARTER_FLIES)
     Rod.objects.create(owner=owner, name="10 ft, number 6", length_m=3.05, number=6)
-    Float.objects.bulk_create(Float(owner=owner, name=f"{kind.capitalize()}, 19 mm", kind=kind) for kind in STARTER_FLOATS)
+    Float.objects.bulk_create(Float(owner=owner, name=kind.capitalize(), kind=kind) for kind in STARTER_FLOATS)
     Spool.objects.bulk_create(Spool(owner=owner, **fields) for fields in STARTER_SPOOLS)

@@ -268,6 +268,34 @@ class OutingTests(AnglerTestCase):
         expect(page.get_by_role("button", name="Print, or save as PDF")).to_be_hidden()
         self.assert_no_faults()
 
+    def test_the_box_counts_flies_takes_new_ones_and_the_plan_ties_them_on(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/box")
+        page.get_by_label("Passing for").select_option(label="Leech")
+        page.get_by_role("button", name="One Black marabou leech less").click()
+        row = page.get_by_role("listitem").filter(has_text="Black marabou leech")
+        expect(row).to_contain_text("1")
+        page.get_by_label("Name, in your own words").fill("Grandfather's leech")
+        page.get_by_label("Passes for").select_option(label="Leech")
+        page.get_by_role("button", name="Add the fly").click()
+        expect(page.get_by_text("Grandfather's leech")).to_be_visible()
+        page.get_by_label("Rod length").select_option(label="9 ft")
+        page.get_by_role("form", name="Add to rods").get_by_role("button", name="Add").click()
+        expect(page.get_by_text("9 ft, number 6")).to_be_visible()
+        page.get_by_label("CSV in").set_input_files(
+            {"name": "flies.csv", "mimeType": "text/csv", "buffer": b"name,hook_size\nWrong,13\n"}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("Line 2: hook size 13 is not known")
+        page.goto("/read")
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_text("Best expected, from the bank").click()
+        page.get_by_label("This fly on the point").select_option(label="Grandfather's leech")
+        expect(page.get_by_role("list", name="Flies").get_by_role("listitem").first).to_contain_text("Grandfather's leech")
+        page.get_by_label(re.compile("^Rod")).select_option(label="9 ft, number 6")
+        expect(page.get_by_text("Best now")).to_be_visible()
+        self.assert_no_faults()
+
     def test_what_the_water_forbids_is_left_out_with_the_reason(self) -> None:
         self.water.rules = {"indicators": False, "most_flies": 1}
         self.water.save()

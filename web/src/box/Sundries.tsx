@@ -10,6 +10,7 @@ import { CONTROL } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
 
 const ROD_LENGTHS_M = [2.45, 2.6, 2.75, 2.9, 3.05, 3.2, 3.35, 3.65]
+const KIND_NAMES = { fixed: 'Fixed', 'quick-release': 'Quick-release', sliding: 'Sliding' } as const
 const WIDTHS_MM = [0.13, 0.15, 0.18, 0.2, 0.23, 0.25, 0.28, 0.3, 0.35, 0.4, 0.45, 0.5]
 
 export function Sundries() {
@@ -71,12 +72,12 @@ export function Sundries() {
         title="Indicators"
         list="floats"
         items={floats.data?.items ?? []}
-        say={(item) => `${item.kind}, ${(item.diameter_m * 1000).toFixed(0)} mm`}
+        say={(item) => `${(item.diameter_m * 1000).toFixed(0)} mm`}
         onRemove={(id) =>
           answer(client.DELETE('/api/floats/{float_id}', { params: { path: { float_id: id } } }))
         }
         onAdd={() =>
-          answer(client.POST('/api/floats', { body: { name: `A ${kind} one`, kind, diameter_m: 0.019 } }))
+          answer(client.POST('/api/floats', { body: { name: KIND_NAMES[kind], kind, diameter_m: 0.019 } }))
         }
       >
         <select

@@ -196,6 +196,20 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
         {plain('Time zone', 'time_zone', false)}
       </div>
       <StockedFields draft={draft} onChange={set} />
+      <Field label="Notes" error={refusal?.at('notes')}>
+        {({ id, describedBy, invalid }) => (
+          <textarea
+            id={id}
+            rows={2}
+            maxLength={2000}
+            className={`${CONTROL} h-auto! py-1.5`}
+            value={draft.notes}
+            aria-invalid={invalid || undefined}
+            aria-describedby={describedBy}
+            onChange={(event) => set({ notes: event.target.value })}
+          />
+        )}
+      </Field>
       <RulesFields
         rules={draft.rules}
         error={refusal?.at('closes', 'opens', 'season')}
