@@ -26,7 +26,7 @@ class ChoicesIn(Schema):
     is tried, for a first answer."""
 
     conditions: ConditionsIn
-    cast_m: Annotated[float, Field(ge=6, le=60)] = 18.0
+    cast_m: Annotated[float, Field(ge=6, le=40)] = 18.0
     rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.0
     boat: bool = False
     indicators: Annotated[list[Indicator], Field(max_length=3)] = ["fixed", "quick-release", "sliding"]
