@@ -11,7 +11,7 @@ class Phrase:
     """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
 
     Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `_ms` wind speed,
-    `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes.
+    `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes, `_n` a count.
 
     Examples
     --------
@@ -29,7 +29,7 @@ class Phrase:
 
 _PLAIN = {
     "m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %"),
-    "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"),
+    "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"), "n": (0, ""),
 }  # fmt: skip
 
 

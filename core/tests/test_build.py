@@ -26,6 +26,11 @@ class IndicatorBuildTests(unittest.TestCase):
     def test_eight_feet_are_four_folds_of_the_last_two(self) -> None:
         hint = build_under_indicator(8.0 * FOOT_M, (), PLAIN, below_m=2.0 * FOOT_M).hints[0]
         self.assertEqual(hint.values["folds_n"], 4.0)
+        self.assertIn("Fold the leader by it 4 times", hint.plain())
+
+    def test_what_the_folds_leave_over_is_said(self) -> None:
+        hint = build_under_indicator(4.5, (), PLAIN, below_m=0.6).hints[0]
+        self.assertIn("7 times and 0.3 m more to mark 4.5 m", hint.plain())
 
     def test_a_shallow_target_needs_no_splice(self) -> None:
         built = build_under_indicator(1.5, (), PLAIN)

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
 from advice import choices, services
-from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut
+from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut
 from advice.schemas import (
     ConditionsIn,
     DayStripIn,
@@ -66,6 +66,12 @@ def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
 def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
     """Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes."""
     return choices.make_choices(person(request), payload)
+
+
+@router.post("/leader-builds", operation_id="create_leader_build", response={200: LeaderBuildOut, 422: Problem})
+def create_leader_build(request: HttpRequest, payload: LeaderBuildIn) -> dict[str, Any]:
+    """Work out what to cut for a leader of a length of your own. Nothing is stored."""
+    return choices.build_one(payload)
 
 
 @router.post("/calendars", operation_id="create_calendar", response={200: None, 404: Problem, 422: Problem})

@@ -172,3 +172,29 @@ class ChoicesOut(Schema):
 
 class CalendarIn(Schema):
     conditions: ConditionsIn
+
+
+class LeaderBuildIn(Schema):
+    """A leader to build: `length_m` from the line to the point, or from the float to the point under an indicator."""
+
+    under_indicator: bool = False
+    length_m: Annotated[float, Field(ge=0.6, le=12)]
+    droppers_m: Annotated[list[Annotated[float, Field(ge=0.3, le=12)]], Field(max_length=3)] = []
+    hook_size: Annotated[int, Field(ge=2, le=24)] = 12
+    secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
+    brightness: Annotated[float, Field(ge=0, le=1)] = 0.3
+    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
+    fish_kg: Annotated[float, Field(ge=0.05, le=15)] = 1.0
+    fluorocarbon: Literal["always", "when-bright", "never"] = "when-bright"
+    thin_m: Annotated[float, Field(ge=0.3, le=6)] = 2.13
+    below_m: Annotated[float, Field(ge=0.2, le=2)] = 0.6
+    rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.05
+    indicator: Indicator = "fixed"
+
+
+class LeaderBuildOut(Schema):
+    """How to tie it, the leader as the box keeps it, and whether a fish can be landed with it."""
+
+    build: BuildOut
+    leader: LeaderIn
+    landing: LandingOut | None

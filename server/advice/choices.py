@@ -9,7 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import User
-from advice.choice_schemas import CalendarIn, ChoicesIn
+from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn
 from advice.services import conditions_of, show_line, show_phrase
 from box.models import Fly, Line
 from box.services import core_box_fly, core_leader, core_line, items_of
@@ -25,7 +25,7 @@ from stillthread.plan.options import Hang
 from stillthread.plan.team import seats, warnings
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
-from stillthread.tackle.build import Build, check_landing
+from stillthread.tackle.build import Build, Landing, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.leaders import Leader
 from waters.services import rules_of, water_of
 
@@ -109,7 +109,7 @@ def _show(one: Ranked, index: int, plan: Plan, picture: WaterPicture, box: Box, 
         "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, picture)],
         "warnings": [show_phrase(said) for said in warnings(one, picture.conditions.wind.speed_ms)],
         "build": _show_build(built) if built else None,
-        "landing": {"ok": landing.ok, "needs": landing.needs, "why": show_phrase(landing.why)} if landing else None,
+        "landing": _show_landing(landing),
         "ladder": [_show_rung(rung) for rung in ladder(plan, picture, box.flies, payload.school_key, index)],
     }
 
@@ -133,6 +133,27 @@ def _show_build(built: Build) -> dict[str, Any]:
         "knots": list(built.knots),
         "hints": [show_phrase(hint) for hint in built.hints],
     }
+
+
+def build_one(payload: LeaderBuildIn) -> dict[str, Any]:
+    """Return how to tie a leader of a length of one's own."""
+    tippet = tippet_for(
+        payload.hook_size, secchi_m=payload.secchi_m, brightness=payload.brightness, weed_m=payload.weed_m,
+        fish_kg=payload.fish_kg, fluorocarbon=payload.fluorocarbon,
+    )  # fmt: skip
+    landing = None
+    if payload.under_indicator:
+        built = build_under_indicator(
+            payload.length_m, payload.droppers_m, tippet, thin_m=payload.thin_m, below_m=payload.below_m
+        )
+        landing = check_landing(payload.length_m, payload.rod_m, payload.indicator)
+    else:
+        built = build_leader(payload.length_m, payload.droppers_m, tippet)
+    return {"build": _show_build(built), "leader": show_leader(built.leader), "landing": _show_landing(landing)}
+
+
+def _show_landing(landing: Landing | None) -> dict[str, Any] | None:
+    return {"ok": landing.ok, "needs": landing.needs, "why": show_phrase(landing.why)} if landing else None
 
 
 def _show_rung(rung: Rung) -> dict[str, Any]:

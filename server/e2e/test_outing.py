@@ -282,6 +282,13 @@ class OutingTests(AnglerTestCase):
         page.get_by_label("Rod length").select_option(label="9 ft")
         page.get_by_role("form", name="Add to rods").get_by_role("button", name="Add").click()
         expect(page.get_by_text("9 ft, number 6")).to_be_visible()
+        builder = page.get_by_role("region", name="Build a leader")
+        builder.get_by_label("Hangs from").select_option(label="A fixed float")
+        builder.get_by_label("Float to point").fill("6.1")
+        expect(builder).to_contain_text("splice")
+        expect(builder).to_contain_text("it can't be landed")
+        builder.get_by_role("button", name="Keep it in the box").click()
+        expect(page.get_by_text("6.1 m under a float")).to_be_visible()
         page.get_by_label("CSV in").set_input_files(
             {"name": "flies.csv", "mimeType": "text/csv", "buffer": b"name,hook_size\nWrong,13\n"}
         )

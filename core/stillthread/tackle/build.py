@@ -162,10 +162,14 @@ def build_under_indicator(
     if splice > 0.0:
         pieces.append(("splice", splice, tippet.diameter_m, tippet.material))
     pieces.append(("swivel to fly", below, tippet.diameter_m, tippet.material))
-    folds = int(target_m / below)
+    folds = int(target_m / below + 1e-6)
+    rest_m = target_m - folds * below
+    more = " and {rest_m} more" if rest_m > 0.05 else ""
     hints = [
-        Phrase("The last piece is your ruler: {below_m}. Fold the leader by it {folds_n} times to mark {target_m}.",
-               {"below_m": below, "folds_n": float(folds), "target_m": target_m}),
+        Phrase(
+            f"The last piece is your ruler: {{below_m}}. Fold the leader by it {{folds_n}} times{more} to mark {{target_m}}.",
+            {"below_m": below, "folds_n": float(folds), "rest_m": rest_m, "target_m": target_m},
+        ),
         Phrase("Set a stopper at the mark, so that the float goes back to it after every fish."),
     ]  # fmt: skip
     swivel = (Hardware("swivel", below),)

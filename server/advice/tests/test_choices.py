@@ -87,3 +87,15 @@ class ChoicesTests(PeopleTestCase):
         for event in events:
             self.assertLess(event.decoded("dtstart"), event.decoded("dtend"))
             self.assertEqual(str(event["location"]), "Brennholt Reservoir")
+
+    def test_a_leader_is_built_to_a_target_and_kept_in_the_box(self) -> None:
+        # Common practice: 15 ft with 7 ft of thin section and 2 ft below the swivel needs a splice of 6 ft.
+        foot = 0.3048
+        asked = {"under_indicator": True, "length_m": 15 * foot, "thin_m": 7 * foot, "below_m": 2 * foot, "rod_m": 2.75}
+        told = self.post("/api/leader-builds", asked).json()
+        splice = next(cut for cut in told["build"]["cuts"] if cut["what"] == "splice")
+        self.assertAlmostEqual(splice["finished_m"] / foot, 6.0)
+        self.assertFalse(told["landing"]["ok"])
+        self.assertEqual(self.post("/api/leaders", told["leader"]).status_code, 201)
+        refused = self.post("/api/leader-builds", {"length_m": 3.0, "droppers_m": [1.0, 1.1]})
+        self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["droppers"]))

@@ -1076,6 +1076,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/leader-builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Leader Build
+         * @description Work out what to cut for a leader of a length of your own. Nothing is stored.
+         */
+        post: operations["create_leader_build"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars": {
         parameters: {
             query?: never;
@@ -3701,6 +3721,85 @@ export interface components {
             /** Fly Name */
             fly_name?: string | null;
             leader?: components["schemas"]["LeaderIn"] | null;
+        };
+        /**
+         * LeaderBuildOut
+         * @description How to tie it, the leader as the box keeps it, and whether a fish can be landed with it.
+         */
+        LeaderBuildOut: {
+            build: components["schemas"]["BuildOut"];
+            leader: components["schemas"]["LeaderIn"];
+            landing: components["schemas"]["LandingOut"] | null;
+        };
+        /**
+         * LeaderBuildIn
+         * @description A leader to build: `length_m` from the line to the point, or from the float to the point under an indicator.
+         */
+        LeaderBuildIn: {
+            /**
+             * Under Indicator
+             * @default false
+             */
+            under_indicator: boolean;
+            /** Length M */
+            length_m: number;
+            /**
+             * Droppers M
+             * @default []
+             */
+            droppers_m: number[];
+            /**
+             * Hook Size
+             * @default 12
+             */
+            hook_size: number;
+            /**
+             * Secchi M
+             * @default 3
+             */
+            secchi_m: number;
+            /**
+             * Brightness
+             * @default 0.3
+             */
+            brightness: number;
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
+            /**
+             * Fish Kg
+             * @default 1
+             */
+            fish_kg: number;
+            /**
+             * Fluorocarbon
+             * @default when-bright
+             * @enum {string}
+             */
+            fluorocarbon: "always" | "when-bright" | "never";
+            /**
+             * Thin M
+             * @default 2.13
+             */
+            thin_m: number;
+            /**
+             * Below M
+             * @default 0.6
+             */
+            below_m: number;
+            /**
+             * Rod M
+             * @default 3.05
+             */
+            rod_m: number;
+            /**
+             * Indicator
+             * @default fixed
+             * @enum {string}
+             */
+            indicator: "fixed" | "quick-release" | "sliding";
         };
         /** CalendarIn */
         CalendarIn: {
@@ -6426,6 +6525,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_leader_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaderBuildIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeaderBuildOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
 import { Trouble, Waiting } from '../ui/Notice'
 import { FlyList } from './FlyList'
+import { LeaderBuilder } from './LeaderBuilder'
 import { Sundries } from './Sundries'
 
 export function BoxPage() {
@@ -57,6 +58,7 @@ export function BoxPage() {
             </li>
           ))}
         </ul>
+        <LeaderBuilder />
         <Sundries />
       </section>
       <section>
