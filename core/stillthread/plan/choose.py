@@ -14,7 +14,7 @@ from stillthread.phrase import Phrase
 from stillthread.plan.enumerate import Box, Pins, feasible_options
 from stillthread.plan.match import match, passes_for, setting_of
 from stillthread.plan.methods import METHODS, SCHOOLS
-from stillthread.plan.options import Option, simulate_options
+from stillthread.plan.options import Option, for_each_option, simulate_options
 from stillthread.plan.rank import CONTACT_COST, best_pace_mps, pace_fit, water_for
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult
@@ -126,11 +126,10 @@ def choose(
         why = " ".join(f"{METHODS[key].name}: {text}" for key, text in found.excluded.items())
         raise NoAnswer(f"Nothing in the box can be fished here so. {why}")
     water = water_for(picture, cast_m)
-    quick = simulate_options(found.options, water, quick=True)
     scorer = Scorer(picture, school_key, pressed)
-    scores = [
-        scorer.takes_ph(option, result) * scorer.lean(option) for option, result in zip(found.options, quick, strict=True)
-    ]
+    scores = for_each_option(
+        found.options, water, lambda option, result: scorer.takes_ph(option, result) * scorer.lean(option), quick=True
+    )
     best: dict[str, int] = {}
     for i, option in enumerate(found.options):
         if option.method.key not in best or scores[i] > scores[best[option.method.key]]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import TypeVar
 
 from stillthread.plan.methods import Method
 from stillthread.plan.rank import RECAST_S
@@ -18,6 +19,8 @@ from stillthread.tackle.rig import Rig
 RESET_S = 25.0  # ours: lift, land the float, mend and let it hang again
 BACK_SHARE = 0.6  # ours: time to go back for the next drift, as a share of the drift
 _WORKERS = 2
+
+Kept = TypeVar("Kept")
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +81,13 @@ def simulate_option(option: Option, water: Water, mesh: Mesh = FINE) -> CastResu
 
 def simulate_options(options: Sequence[Option], water: Water, *, quick: bool) -> list[CastResult]:
     """Simulate many options in one water, on two threads, in their order."""
+    return for_each_option(options, water, lambda _, result: result, quick=quick)
+
+
+def for_each_option(
+    options: Sequence[Option], water: Water, keep: Callable[[Option, CastResult], Kept], *, quick: bool
+) -> list[Kept]:
+    """Simulate many options on two threads and keep of each what `keep` makes of it: hundreds of whole runs are much memory."""
     mesh = QUICK if quick else FINE
     with ThreadPoolExecutor(_WORKERS) as pool:
-        return list(pool.map(lambda option: simulate_option(option, water, mesh), options))
+        return list(pool.map(lambda option: keep(option, simulate_option(option, water, mesh)), options))
