@@ -333,6 +333,22 @@ class LadderTests(unittest.TestCase):
         assert isinstance(start, Hang)
         self.assertTrue(all(0.3 <= abs(depth - start.set_depth_m) <= 1.3 for depth in depths))
 
+    def test_schools_order_the_depths_both_ways_and_spent_flies_are_on_no_rung(self) -> None:
+        deep = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), bottom_depth_m=9.0)
+        plan = choose(deep, BOX, FREE, pins=Pins(method_key="indicator"))
+        for school, down in (("top-down", True), ("bottom-up", False)):
+            rungs = [r.words.values["set_m"] for r in ladder(plan, deep, BOX.flies, school) if r.changes == "depth"]
+            self.assertEqual(len(rungs), 3)
+            self.assertEqual(rungs, sorted(rungs, reverse=not down), school)
+        tied = {fly.name for fly in plan.ranked[0].option.flies}
+        spent = tuple(replace(fly, left=0) for fly in BOX.flies)
+        self.assertNotIn("fly", [rung.changes for rung in ladder(plan, deep, spent)])
+        self.assertTrue(tied)
+
+    def test_fish_that_lie_too_deep_are_not_fished_for_by_sight(self) -> None:
+        hot = picture(7, 20, 13, tuple(enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))), bottom_depth_m=9.0, cloud_fraction=0.0, secchi_m=4.5, wind=Wind(3.0, 225.0))  # fmt: skip
+        self.assertEqual(feasible_options(hot, BOX, FREE).excluded["sight"], "They are likely too deep to be seen.")
+
 
 class BoxFlyTests(unittest.TestCase):
     def test_the_starter_box_is_sixty_patterns_with_names_of_their_own_and_fourteen_lines(self) -> None:
