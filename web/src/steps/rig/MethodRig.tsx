@@ -41,10 +41,15 @@ export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schema
   }
 }
 
-/** The kinds of indicator in the box. */
+const EVERY_KIND: IndicatorKind[] = ['fixed', 'quick-release', 'sliding']
+
+/** The kinds of indicator in the box; a box that lists none says nothing against any. */
 export function useIndicatorKinds(): IndicatorKind[] {
   const floats = useFloats()
-  return useMemo(() => [...new Set((floats.data?.items ?? []).map((item) => item.kind))], [floats.data])
+  return useMemo(() => {
+    const kinds = [...new Set((floats.data?.items ?? []).map((item) => item.kind))]
+    return kinds.length > 0 ? kinds : EVERY_KIND
+  }, [floats.data])
 }
 
 export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
