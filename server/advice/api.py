@@ -7,7 +7,7 @@ from typing import Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
-from advice import choices, services
+from advice import choices, services, shows
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut
 from advice.schemas import (
     ConditionsIn,
@@ -35,7 +35,7 @@ router = Router(tags=["advice"])
 @router.get("/trade", operation_id="get_trade", response=TradeOut)
 def get_trade(request: HttpRequest) -> dict[str, Any]:
     """Show the tables behind the forms."""
-    return services.trade_tables()
+    return shows.trade_tables()
 
 
 @router.post("/pictures", operation_id="create_picture", response={200: PictureOut, 404: Problem, 422: Problem})
@@ -110,7 +110,7 @@ def create_profile_file(
         raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
     found = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
     return {
-        "readings": [services.show_reading(r) for r in found.readings],
+        "readings": [shows.show_reading(r) for r in found.readings],
         "oxygen": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in found.oxygen],
         "notes": list(found.notes),
     }

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
-from advice.schemas import ConditionsIn, PhraseOut, PlacedFlyIn
+from advice.schemas import ConditionsIn, CornerIn, PhraseOut, PlacedFlyIn
 from box.schemas import LeaderIn, LineIn
 
 Indicator = Literal["fixed", "quick-release", "sliding"]
@@ -160,7 +160,16 @@ class AdditionOut(Schema):
     gain: float
 
 
+class PlanWaterOut(Schema):
+    """The water the plan was simulated in: its temperature and the bottom as it runs out from the rod."""
+
+    water_c: float
+    bottom: list[CornerIn]
+    weed_m: float
+
+
 class ChoicesOut(Schema):
+    water: PlanWaterOut
     ranked: list[RankedOut]
     excluded: list[ExcludedOut]
     changes: list[ChangeOut]

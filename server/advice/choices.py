@@ -10,7 +10,8 @@ from django.utils import timezone
 
 from accounts.models import User
 from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn
-from advice.services import conditions_of, show_line, show_phrase
+from advice.payloads import conditions_of
+from advice.shows import show_line, show_phrase
 from box.models import Fly, Line
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
@@ -22,6 +23,7 @@ from stillthread.plan.enumerate import Box, Pins, build_for
 from stillthread.plan.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
 from stillthread.plan.options import Hang
+from stillthread.plan.rank import water_for
 from stillthread.plan.team import seats, warnings
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
@@ -47,7 +49,13 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     )  # fmt: skip
     other = second_rod(plan, picture)
     more = best_addition(plan, picture, box, rules, pressed=payload.pressed) if payload.thorough else None
+    water = water_for(picture, payload.cast_m)
     return {
+        "water": {
+            "water_c": water.water_c,
+            "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
+            "weed_m": water.weed_m,
+        },
         "ranked": [_show(one, i, plan, picture, box, payload) for i, one in enumerate(plan.ranked)],
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],

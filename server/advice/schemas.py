@@ -330,6 +330,22 @@ class PresentationIn(Schema):
     tip_ms: Annotated[float, Field(ge=-1, le=1)] = 0.0
 
 
+class HangIn(Schema):
+    """A float set so far above the point, left to drift before the wind for so long."""
+
+    set_depth_m: Annotated[float, Field(ge=0.2, le=15)]
+    indicator: Literal["fixed", "sliding", "quick-release"] = "fixed"
+    drift_s: Annotated[float, Field(ge=5, le=600)] = 120.0
+    twitch_every_s: Annotated[float | None, Field(ge=2, le=600)] = None
+
+
+class TowIn(Schema):
+    """Line and leader let out behind a boat."""
+
+    out_m: Annotated[float, Field(ge=3, le=200)]
+    speed_ms: Annotated[float, Field(ge=0, le=2)]
+
+
 class IndicatorIn(Schema):
     kind: Literal["fixed", "sliding", "quick-release"] = "fixed"
     diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019

@@ -2,63 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
-
-import numpy as np
-import numpy.typing as npt
-from django.utils import timezone
 
 from accounts.models import User
+from advice.payloads import conditions_of, flies_of, presentation_of, rig_of
 from advice.schemas import (
     ConditionsIn,
     DayStripIn,
     DriftIn,
-    PlacedFlyIn,
     PlanIn,
-    PresentationIn,
-    ReadingIn,
-    RigIn,
     RunIn,
-    SampleIn,
     SimulationIn,
 )
+from advice.shows import numbers, show_band, show_choice, show_phrase, show_picture, show_run
 from box.models import Line
 from box.services import core_fly, core_leader, core_line, items_of
-from stillthread.chart.marks import MARK_KINDS
 from stillthread.depth.day import Forecast, day_strip
-from stillthread.depth.factors import LAYER_WORDS
-from stillthread.depth.picture import Conditions, WaterPicture, check_open_water, check_time, read_water
+from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.errors import BadInput
-from stillthread.food.catalogue import FOODS
-from stillthread.food.inference import FoodChance, Sample, SampleItem
-from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
-from stillthread.plan.methods import SCHOOLS
-from stillthread.plan.rank import COUNTS_S, Choice, Presentation, check_leader_fits, judge, rank_presentations, water_for
+from stillthread.plan.rank import COUNTS_S, check_leader_fits, judge, rank_presentations, water_for
 from stillthread.plan.where import where_to_start
 from stillthread.rules.water_rules import check_rig
-from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water, level_water, simulate
+from stillthread.sinking.cast import Cast, Water, level_water, simulate
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, recast_after_s, simulate_drift
-from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES, retrieve_named
+from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES
 from stillthread.sinking.spread import simulate_spread
 from stillthread.sinking.troll import Troll, simulate_troll
-from stillthread.tackle import lines
-from stillthread.tackle.lines import LINE_CLASSES, line_of_class
+from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.water.comfort import SPECIES, species_named
-from stillthread.water.oxygen import OxygenReading
-from stillthread.water.reading import Lowering, Reading, readings_now
-from stillthread.weather.effects import wind_effects
 from stillthread.weather.wind import Wind
 from waters import charts
-from waters.services import lake_of, place_of, rules_of, water_of
-
-PHASES = ("count", "retrieve", "lift", "hang")
-MOST_FRAMES = 150
-MOST_DEPTHS = 240
+from waters.services import rules_of, water_of
 
 
 def warm_up() -> None:
@@ -67,73 +43,6 @@ def warm_up() -> None:
     leader = core_leader({"name": "warm-up", "sections": [{"length_m": 3.0, "diameter_m": 0.0002, "material": "nylon"}]})
     rig = Rig(line_of_class("type-3"), leader, (PlacedFly(fly),))
     simulate(rig, Cast(8.0, 1.0, RETRIEVES["two-handed"]), level_water(10.0, 5.0))
-
-
-def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
-    """Return clock time at a water as an aware time there; a time that has a zone already is carried over."""
-    zone = ZoneInfo(time_zone)
-    return at_local.astimezone(zone) if at_local.tzinfo else at_local.replace(tzinfo=zone)
-
-
-def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = None) -> Conditions:
-    """Return the core's conditions, or 404 for an unknown or another's water."""
-    water = water_of(owner, payload.water_id)
-    at = local_to_utc(payload.at_local, water.time_zone)
-    check_time(at, now or timezone.now())
-    read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
-    lowerings = [Lowering(read_at, readings_of(payload.readings))]
-    lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]
-    readings, earlier = readings_now(lowerings)
-    return Conditions(
-        place=place_of(water),
-        lake=lake_of(water),
-        at=at,
-        readings=readings,
-        wind=Wind(payload.wind_speed_ms, payload.wind_from_deg),
-        cloud_fraction=payload.cloud_fraction,
-        secchi_m=payload.secchi_m,
-        bottom_depth_m=payload.bottom_depth_m,
-        species=species_named(payload.species or water.species),
-        far_bottom_depth_m=payload.far_bottom_depth_m,
-        weed_m=payload.weed_m,
-        signs=tuple(payload.signs),
-        sample=_sample(payload.sample) if payload.sample else None,
-        oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl) for r in payload.oxygen),
-        earlier=earlier,
-        ice=payload.ice,
-    )
-
-
-def readings_of(payload: Sequence[ReadingIn]) -> tuple[Reading, ...]:
-    return tuple(Reading(r.depth_m, r.water_c, r.trusted) for r in payload)
-
-
-def show_reading(reading: Reading) -> dict[str, Any]:
-    return {"depth_m": reading.depth_m, "water_c": reading.water_c, "trusted": reading.trusted}
-
-
-def _sample(payload: SampleIn) -> Sample:
-    return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm, i.colour) for i in payload.items), payload.age_h)
-
-
-def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
-    return tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m, placed.dropper_m) for placed in payload)
-
-
-def rig_of(payload: RigIn) -> Rig:
-    return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies_of(payload.flies))
-
-
-def presentation_of(payload: PresentationIn) -> Presentation:
-    cast = Cast(
-        payload.cast_m,
-        payload.count_s,
-        retrieve_named(payload.retrieve_key, payload.retrieve_mps),
-        slack=payload.slack,
-        loose=payload.loose,
-        tip_ms=payload.tip_ms,
-    )
-    return Presentation(rig_of(payload.rig), cast)
 
 
 def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
@@ -190,7 +99,7 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
                 "at": hour.at,
                 "clock": clock(hour.at),
                 "brightness": round(hour.brightness, 3),
-                **_band(hour.band),
+                **show_band(hour.band),
                 "mean_m": round(hour.mean_m, 2),
                 "food_name": hour.food_name,
                 "food_probability": round(hour.food_probability, 3),
@@ -284,217 +193,7 @@ def _drift(payload: DriftIn, water: Water) -> dict[str, Any]:
             "load_n": round(found.load_n, 5),
             "lift_n": round(found.lift_n, 5),
             "carried": found.carried,
-            "shortfall_m": _numbers(found.shortfall_m, 2),
+            "shortfall_m": numbers(found.shortfall_m, 2),
             "recast_after_s": None if recast is None else round(recast, 1),
         },
-    }
-
-
-def show_phrase(phrase: Phrase) -> dict[str, Any]:
-    return {"text": phrase.text, "values": {name: float(value) for name, value in phrase.values.items()}}
-
-
-def _numbers(values: npt.ArrayLike, digits: int) -> list[float]:
-    rounded: list[float] = np.round(np.asarray(values, dtype=np.float64), digits).tolist()
-    return rounded
-
-
-def _band(band: tuple[float, float]) -> dict[str, float]:
-    return {"top_m": round(band[0], 2), "bottom_m": round(band[1], 2)}
-
-
-def show_picture(picture: WaterPicture) -> dict[str, Any]:
-    """Return the picture for the API, its depth grid thinned to `MOST_DEPTHS`."""
-    profile, belief, given = picture.profile, picture.belief, picture.conditions
-    every = -(-len(profile.depth_m) // MOST_DEPTHS)
-    at = np.unique(np.append(np.arange(0, len(profile.depth_m), every), len(profile.depth_m) - 1))
-    layers = picture.layers
-    return {
-        "at": given.at,
-        "bottom_depth_m": given.bottom_depth_m,
-        "far_bottom_depth_m": given.far_bottom_depth_m,
-        "deepest_m": given.deepest_m,
-        "weed_m": given.weed_m,
-        "species": given.species.key,
-        "readings": [show_reading(r) for r in profile.readings],
-        "profile": {
-            "depth_m": _numbers(profile.depth_m[at], 2),
-            "water_c": _numbers(profile.water_c[at], 2),
-            "spread_c": _numbers(profile.spread_c[at], 2),
-            "measured_to_m": profile.measured_to_m,
-        },
-        "layers": {name: getattr(layers, name) for name in layers.__slots__},
-        "oxygen": {
-            "oxygen_mgl": _numbers(picture.oxygen.oxygen_mgl[at], 2),
-            "spread_mgl": _numbers(picture.oxygen.spread_mgl[at], 2),
-            "readings": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in picture.oxygen.readings],
-            "measured_from_m": picture.oxygen.measured_from_m,
-            "measured_to_m": picture.oxygen.measured_to_m,
-        },
-        "flags": [
-            {
-                "depth_m": flag.reading.depth_m,
-                "water_c": flag.reading.water_c,
-                "why": show_phrase(flag.why),
-                "followed": flag.followed,
-            }
-            for flag in profile.flags
-        ],
-        "earlier": [
-            {"clock": f"{e.at:%H:%M}", "readings": [show_reading(r) for r in e.readings]} for e in picture.conditions.earlier
-        ],
-        "trend": show_phrase(picture.trend) if picture.trend else None,
-        "iced": picture.iced,
-        "comfort_bands": [_band(band) for band in picture.comfort_bands],
-        "livable_bands": [_band(band) for band in picture.livable_bands],
-        "sun_elevation_deg": round(picture.sun_elevation_deg, 1),
-        "brightness": round(picture.brightness, 3),
-        "light": _numbers(picture.light[at], 4),
-        "oxygen_saturation_mgl": round(picture.oxygen_saturation_mgl, 1),
-        "wind_word": given.wind.word,
-        "wind_beaufort": given.wind.beaufort,
-        "belief": {
-            "density_pm": _numbers(belief.density_pm[at], 4),
-            "bands": [_band(band) for band in belief.bands()],
-            "main_band": _band(belief.main_band),
-            "mean_m": belief.mean_m,
-            "reach_up_m": belief.reach_up_m,
-            "factors": [
-                {"key": f.key, "name": f.name, "share": _numbers(f.share[at], 3), "why": show_phrase(f.why)}
-                for f in belief.factors
-            ],
-        },
-        "measured_share": round(picture.measured_share, 3),
-        "wanted_reading_m": picture.wanted_reading_m,
-        "wind_notes": [
-            show_phrase(note)
-            for note in wind_effects(given.wind, 1000.0 * given.lake.fetch_km, picture.profile, picture.layers).notes
-        ],
-        "foods": [show_food(chance) for chance in picture.foods.chances],
-        "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,
-        "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],
-    }
-
-
-def show_food(chance: FoodChance) -> dict[str, Any]:
-    ranges = {"size_mm": chance.size_mm, "hooks": chance.food.hooks, "speed_mps": chance.food.speed_mps}
-    return {
-        **{name: getattr(chance.food, name) for name in ("key", "name", "layer")},
-        "colours": chance.colours,
-        **{name: {"low": low, "high": high} for name, (low, high) in ranges.items()},
-        "where": LAYER_WORDS[chance.food.layer],
-        "probability": round(chance.probability, 4),
-        "reasons": [show_phrase(reason) for reason in chance.reasons],
-    }
-
-
-def show_sign(sign: Sign) -> dict[str, str]:
-    return {"key": sign.key, "name": sign.name, "asks": sign.asks}
-
-
-def show_line(line: lines.Line) -> dict[str, Any]:
-    def stretch(one: lines.Stretch) -> dict[str, float]:
-        return {"length_m": one.length_m, "sink_rate_mps": one.sink_rate_mps}
-
-    return {
-        **{name: getattr(line, name) for name in ("name", "class_key", "number", "sink_rate_mps", "tip_m")},
-        "stretches": [stretch(one) for one in line.stretches],
-        "looped": stretch(line.looped) if line.looped else None,
-    }
-
-
-def show_choice(choice: Choice) -> dict[str, Any]:
-    rig, cast, result = choice.presentation.rig, choice.presentation.cast, choice.result
-    low, high = result.middle_depth_m()
-    return {
-        "line": show_line(rig.line),
-        "count_s": cast.count_s,
-        "retrieve_key": cast.retrieve.key,
-        "retrieve_name": cast.retrieve.name,
-        "retrieve_rhythm": cast.retrieve.rhythm,
-        "retrieve_mps": cast.retrieve.mean_mps,
-        "leader_name": rig.leader.name,
-        "leader_m": rig.leader.length_m,
-        "fly_name": rig.point_fly.name,
-        "score": round(choice.score, 4),
-        "band_s": round(choice.band_s, 1),
-        "cast_s": round(choice.cast_s, 1),
-        "band_min_per_cast": round(choice.band_s / 60.0, 2),
-        "plain_sum_m": round(result.plain_sum_m, 3),
-        "start_depth_m": round(result.start_depth_m(), 3),
-        "deepest_m": round(result.deepest_m(), 3),
-        "low_m": round(low, 3),
-        "high_m": round(high, 3),
-        "reasons": [show_phrase(phrase) for phrase in choice.reasons],
-        "sum_differs": show_phrase(choice.sum_differs),
-    }
-
-
-def frames_of(result: CastResult) -> npt.NDArray[np.int64]:
-    """Return the indices of at most `MOST_FRAMES` samples, evenly spread, first and last among them."""
-    return np.unique(np.linspace(0, len(result.time_s) - 1, MOST_FRAMES).astype(np.int64))
-
-
-def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64] | None = None) -> dict[str, Any]:
-    """Return a run for the API, thinned to `MOST_FRAMES` moments."""
-    at = frames_of(result)
-    spreads = np.zeros_like(result.fly_depth_m) if spread_m is None else spread_m
-    paths = []
-    for k, placed in enumerate(flies):
-        low, high = result.middle_depth_m(k)
-        paths.append(
-            {
-                "name": placed.fly.name,
-                "depth_m": _numbers(result.fly_depth_m[k, at], 3),
-                "distance_m": _numbers(result.fly_distance_m[k, at], 3),
-                "speed_mps": _numbers(result.speed_mps(k)[at], 3),
-                "spread_m": _numbers(spreads[k, at], 3),
-                "start_depth_m": round(result.start_depth_m(k), 3),
-                "deepest_m": round(result.deepest_m(k), 3),
-                "end_depth_m": round(result.hang_depth_m(k), 3),
-                "low_m": round(low, 3),
-                "high_m": round(high, 3),
-                "settle_s": round(result.settle_s(k), 1),
-                "contact_s": round(float(result.contact_s[k]), 1),
-                "weed_s": round(float(result.weed_s[k]), 1),
-                "layer_s": _numbers(result.layer_s[k], 2),
-            }
-        )
-    return {
-        "time_s": _numbers(result.time_s[at], 2),
-        "phase": [PHASES[p] for p in result.phase[at]],
-        "flies": paths,
-        "thread_distance_m": np.round(result.thread_m[at, :, 0], 2).tolist(),
-        "thread_depth_m": np.round(result.thread_m[at, :, 1], 2).tolist(),
-        "line_node": result.line_node,
-        "layer_m": LAYER_M,
-        "plain_sum_m": round(result.plain_sum_m, 3),
-        "indicator": None,
-    }
-
-
-def trade_tables() -> dict[str, Any]:
-    return {
-        "retrieves": [{"key": r.key, "name": r.name, "mean_mps": r.mean_mps, "rhythm": r.rhythm} for r in RETRIEVES.values()],
-        "line_classes": [
-            {"key": c.key, "name": c.name, "label_sink_rate_mps": c.label_sink_rate_mps, "has_tip": c.has_tip}
-            for c in LINE_CLASSES.values()
-            if c.key != "own"
-        ],
-        "species": [
-            {
-                "key": s.key,
-                "name": s.name,
-                "best_low_c": s.best_low_c,
-                "best_high_c": s.best_high_c,
-                "stress_c": s.stress_c,
-                "limit_c": s.limit_c,
-            }
-            for s in SPECIES.values()
-        ],
-        "counts_s": list(COUNTS_S),
-        "signs": [show_sign(sign) for sign in SIGNS.values()],
-        "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
-        "schools": [{"key": s.key, "name": s.name, "believes": s.believes} for s in SCHOOLS.values()],
-        "mark_kinds": [{"key": kind.key, "name": kind.name} for kind in MARK_KINDS.values()],
     }

@@ -75,6 +75,8 @@ class Presentation(models.Model):
     retrieve_key = models.CharField(max_length=24)
     retrieve_mps = models.FloatField()
     handling = models.JSONField(default=dict, blank=True, help_text="slack, loose and tip_ms, where they are not usual")
+    hang = models.JSONField(null=True, blank=True, help_text="set depth, float and drift, where it hung under one")
+    tow = models.JSONField(null=True, blank=True, help_text="line out and speed, where it was towed")
     low_m = models.FloatField()
     high_m = models.FloatField()
     path_s = models.JSONField()
@@ -83,9 +85,13 @@ class Presentation(models.Model):
 
     class Meta:
         ordering = ["started_at", "id"]
+        constraints = [models.CheckConstraint(condition=Q(hang__isnull=True) | Q(tow__isnull=True), name="hung_or_towed")]
 
     def __str__(self) -> str:
-        return f"{self.line['name']}, count {self.count_s:g}"
+        if self.hang:
+            return f"float at {self.hang['set_depth_m']:g} m"
+        how = f"{self.tow['out_m']:g} m out" if self.tow else f"count {self.count_s:g}"
+        return f"{self.line['name']}, {how}"
 
 
 class Entry(models.Model):

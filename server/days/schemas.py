@@ -9,7 +9,17 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
-from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PlaceIn, PresentationIn, ReadingIn, SampleIn
+from advice.schemas import (
+    ConditionsIn,
+    HangIn,
+    LoweringIn,
+    OxygenReadingIn,
+    PlaceIn,
+    PresentationIn,
+    ReadingIn,
+    SampleIn,
+    TowIn,
+)
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -57,12 +67,20 @@ class DayIn(ConditionsIn):
 
 
 class LoggedPresentationIn(PresentationIn):
+    """What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat."""
+
+    count_s: Annotated[float, Field(ge=0, le=300)] = 0.0
+    retrieve_key: Annotated[str, Field(max_length=24)] = "static"
+    hang: HangIn | None = None
+    tow: TowIn | None = None
     started_at: AwareDatetime
     long_leader_ok: bool = False
 
 
 class LoggedPresentationOut(PresentationIn):
     id: UUID
+    hang: HangIn | None
+    tow: TowIn | None
     started_at: datetime
     low_m: float
     high_m: float

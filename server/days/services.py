@@ -13,14 +13,16 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from accounts.models import User
+from advice.payloads import action_of, conditions_of, rig_of
 from advice.schemas import ConditionsIn, ReadingIn, SampleIn
-from advice.services import conditions_of, frames_of, presentation_of
+from advice.shows import frames_of
 from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from project.problems import Refused
 from stillthread.depth.picture import read_water
+from stillthread.plan.options import simulate_action_spread
 from stillthread.plan.rank import check_leader_fits, water_for
-from stillthread.sinking.spread import simulate_spread
+from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of
 
@@ -118,9 +120,10 @@ def put_presentation(
         return known, False
     _refuse_future(payload.started_at, timezone.now(), "started_at")
     picture = read_water(conditions_of(owner, stored_conditions(day)))
-    presentation = presentation_of(payload)
-    check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
-    spread = simulate_spread(presentation.rig, presentation.cast, water_for(picture, presentation.cast.cast_m))
+    rig, action = rig_of(payload.rig), action_of(payload, payload.hang, payload.tow, picture.conditions.wind)
+    if isinstance(action, Cast):
+        check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
+    spread = simulate_action_spread(rig, action, water_for(picture, payload.cast_m))
     result = spread.middle
     low, high = result.middle_depth_m()
     at = frames_of(result)
@@ -134,7 +137,9 @@ def put_presentation(
         cast_m=payload.cast_m,
         count_s=payload.count_s,
         retrieve_key=payload.retrieve_key,
-        retrieve_mps=presentation.cast.retrieve.mean_mps,
+        retrieve_mps=action.retrieve.mean_mps if isinstance(action, Cast) else 0.0,
+        hang=payload.hang.dict() if payload.hang else None,
+        tow=payload.tow.dict() if payload.tow else None,
         low_m=low,
         high_m=high,
         path_s=np.round(result.time_s[at], 1).tolist(),
@@ -238,7 +243,9 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "cast_m": stored.cast_m,
         "count_s": stored.count_s,
         "retrieve_key": stored.retrieve_key,
-        "retrieve_mps": stored.retrieve_mps,
+        "retrieve_mps": stored.retrieve_mps or None,
+        "hang": stored.hang,
+        "tow": stored.tow,
         **stored.handling,
         "low_m": stored.low_m,
         "high_m": stored.high_m,

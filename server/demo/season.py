@@ -11,8 +11,8 @@ import numpy as np
 
 from accounts.models import User
 from accounts.services import DEMO_USERNAME, sign_up
+from advice.payloads import conditions_of, local_to_utc, presentation_of
 from advice.schemas import PresentationIn, ReadingIn, RigIn
-from advice.services import conditions_of, local_to_utc, presentation_of
 from box.models import Fly, Leader, Line
 from box.services import core_fly, core_leader, core_line, items_of
 from days import services as log

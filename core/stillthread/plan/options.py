@@ -11,6 +11,7 @@ from stillthread.plan.methods import Method
 from stillthread.plan.rank import RECAST_S
 from stillthread.sinking.cast import Cast, CastResult, Water, simulate
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, simulate_drift
+from stillthread.sinking.spread import SpreadResult, spread_of
 from stillthread.sinking.thread import FINE, QUICK, Mesh
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.flybox import BoxFly
@@ -68,15 +69,25 @@ class Option:
         return result.duration_s + RESET_S
 
 
+def simulate_action(rig: Rig, action: Action, water: Water, mesh: Mesh = FINE) -> CastResult:
+    """Simulate what is done with a rig, by any method."""
+    if isinstance(action, Cast):
+        return simulate(rig, action, water, mesh=mesh)
+    if isinstance(action, Troll):
+        return simulate_troll(rig, action, water, mesh=mesh)
+    hung = IndicatorRig(rig.leader, rig.flies, action.set_depth_m, Indicator(action.kind))
+    return simulate_drift(hung, Drift(action.for_s, action.wind_speed_ms, action.twitch_every_s), water, mesh=mesh).run
+
+
 def simulate_option(option: Option, water: Water, mesh: Mesh = FINE) -> CastResult:
     """Simulate one option."""
-    action = option.action
-    if isinstance(action, Cast):
-        return simulate(option.rig, action, water, mesh=mesh)
-    if isinstance(action, Troll):
-        return simulate_troll(option.rig, action, water, mesh=mesh)
-    hung = IndicatorRig(option.rig.leader, option.rig.flies, action.set_depth_m, Indicator(action.kind))
-    return simulate_drift(hung, Drift(action.for_s, action.wind_speed_ms, action.twitch_every_s), water, mesh=mesh).run
+    return simulate_action(option.rig, option.action, water, mesh)
+
+
+def simulate_action_spread(rig: Rig, action: Action, water: Water) -> SpreadResult:
+    """Simulate what is done with a rig, and how unsure its depths are."""
+    held = not isinstance(action, Hang)
+    return spread_of(rig, lambda one, mesh: simulate_action(one, action, water, mesh), towed=held)
 
 
 def simulate_options(options: Sequence[Option], water: Water, *, quick: bool) -> list[CastResult]:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from stillthread.errors import FloatArray
-from stillthread.sinking.cast import Cast, simulate, simulate_many
+from stillthread.sinking.cast import Cast, simulate
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.run import Water
+from stillthread.sinking.thread import FINE, QUICK, Mesh
 from stillthread.sourced import Sourced
 from stillthread.tackle.lines import FASTEST_SINK_MPS, Line
 from stillthread.tackle.rig import Rig
@@ -17,6 +20,7 @@ from stillthread.tackle.rig import Rig
 LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
 CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was counted down to a known bottom several times")
 FLY_SPREAD = Sourced(0.25, "1", "ours", "one standard deviation of a fly's sink rate: dressings differ, and soak")
+_WORKERS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,28 +32,37 @@ class SpreadResult:
 
 
 def simulate_spread(rig: Rig, cast: Cast, water: Water, *, rate_spread: float = float(LABEL_SPREAD)) -> SpreadResult:
-    """Simulate a cast and how unsure its depths are.
+    """Simulate a cast and how unsure its depths are; see `spread_of`."""
+    return spread_of(rig, lambda one, mesh: simulate(one, cast, water, mesh=mesh), rate_spread=rate_spread)
+
+
+def spread_of(
+    rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD), towed: bool = True
+) -> SpreadResult:
+    """Simulate a rig by any method, and how unsure its depths are.
 
     Line rate and fly weight are varied one at a time, a standard deviation up and down, on a coarser mesh; their
-    effects add as squares. A floater has no rate to vary.
+    effects add as squares. A floater has no rate to vary, nor has a line that does not hold the flies.
 
     Parameters
     ----------
+    rig : Rig
+    run : callable
+        Simulates a rig, cut as finely as the mesh says.
     rate_spread : float
         Standard deviation of the line's rate, as a share of it.
-
-    Returns
-    -------
-    SpreadResult
+    towed : bool
+        Whether the line holds the flies; under a float it does not.
     """
     pairs: list[tuple[Rig, Rig]] = [
         (_with_flies(rig, 1.0 - float(FLY_SPREAD)), _with_flies(rig, 1.0 + float(FLY_SPREAD))),
     ]
-    if rig.line.sink_rate_mps > 0.0:
+    if towed and rig.line.sink_rate_mps > 0.0:
         slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * rate_spread)) for sign in (-1.0, 1.0))
         pairs.append((slower, faster))
-    runs = simulate_many([(one, cast) for pair in pairs for one in pair], water, quick=True)
-    middle = simulate(rig, cast, water)
+    with ThreadPoolExecutor(_WORKERS) as pool:
+        runs = list(pool.map(lambda one: run(one, QUICK), [one for pair in pairs for one in pair]))
+    middle = run(rig, FINE)
     variance = np.zeros_like(middle.fly_depth_m)
     for low, high in zip(runs[::2], runs[1::2], strict=True):
         for k in range(len(rig.flies)):

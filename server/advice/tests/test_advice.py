@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from advice.payloads import conditions_of, presentation_of
 from advice.schemas import ConditionsIn, PresentationIn
-from advice.services import conditions_of, presentation_of
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
 from stillthread.depth.picture import read_water
 from stillthread.plan.rank import water_for

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import uuid
 from datetime import timedelta
+from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from days.models import Day, Entry, Presentation
-from project.tests.people import THEN, PeopleTestCase, conditions, presentation
+from project.tests.people import FLY, LEADER, LINE, THEN, PeopleTestCase, conditions, presentation
 
 
 class LogTests(PeopleTestCase):
@@ -41,6 +42,41 @@ class LogTests(PeopleTestCase):
         _, whole = self.put_entry(cast_elapsed_s=None)
         self.assertAlmostEqual(float(str(whole["depth_low_m"])), stored.low_m, delta=0.01)
         self.assertAlmostEqual(float(str(whole["depth_high_m"])), stored.high_m, delta=0.01)
+
+    def fish(self, **changes: object) -> tuple[int, dict[str, Any], str]:
+        path = f"{self.day}/presentations/{uuid.uuid4()}"
+        answer = self.put(path, presentation(started_at=THEN.isoformat(), long_leader_ok=True, **changes))
+        return answer.status_code, answer.json(), path.rsplit("/", 1)[1]
+
+    def test_a_float_and_a_tow_are_logged_as_what_they_are_with_the_depths_of_their_own_run(self) -> None:
+        hang = {"set_depth_m": 3.0, "indicator": "quick-release", "drift_s": 90.0, "twitch_every_s": None}
+        heavy = {"rig": {"line": LINE, "leader": LEADER, "flies": [{"fly": {**FLY, "bead": "tungsten", "bead_mm": 3.0}}]}}
+        status, hung, hung_id = self.fish(hang=hang, count_s=0, **heavy)
+        self.assertEqual((status, hung["hang"], hung["tow"]), (201, hang, None))
+        self.assertTrue(2.0 < hung["high_m"] <= 3.0, hung)
+        self.assertEqual(str(Presentation.objects.get(pk=hung_id)), "float at 3 m")
+        tow = {"out_m": 25.0, "speed_ms": 0.3}
+        status, towed, towed_id = self.fish(tow=tow)
+        self.assertEqual((status, towed["tow"], towed["hang"]), (201, tow, None))
+        # A type 3 at 0.3 m/s rides at a shallow angle: theory's depth for 25 m of it is some 4 to 7 m, and the day is 9 m deep.
+        self.assertTrue(2.0 < towed["high_m"] < 9.0, towed)
+        self.assertEqual(self.client.get(f"{self.day}/presentations").json()["count"], 3)
+        _, knock = self.put_entry(presentation_id=hung_id, kind="knock", cast_elapsed_s=85.0)
+        self.assertTrue(2.4 < float(str(knock["depth_low_m"])) < float(str(knock["depth_high_m"])) <= 3.2, knock)
+        # A tow goes on past the simulated minutes: it holds its depth.
+        depths = [self.put_entry(presentation_id=towed_id, cast_elapsed_s=s)[1]["depth_low_m"] for s in (179.0, 3000.0)]
+        self.assertAlmostEqual(float(str(depths[0])), float(str(depths[1])), delta=0.1)
+
+    def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
+        hang, tow = {"set_depth_m": 3.0}, {"out_m": 25.0, "speed_ms": 0.3}
+        for changes, field in (
+            ({"hang": hang, "tow": tow}, "tow"),
+            ({"hang": {"set_depth_m": 4.5}}, "set_depth_m"),  # longer than the leader
+            ({"tow": {**tow, "out_m": 3.5}}, "out_m"),  # no line out
+        ):
+            status, problem, _ = self.fish(**changes)
+            self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
+        self.assertEqual(Presentation.objects.count(), 1)
 
     def test_undo_takes_an_entry_from_every_list_and_twice_is_once(self) -> None:
         entry = f"{self.day}/entries/{self.entry_id}"
@@ -78,6 +114,10 @@ class LogTests(PeopleTestCase):
         with self.assertRaises(IntegrityError), transaction.atomic():
             self.water.delete()
         self.assertEqual(Day.objects.count(), 1)
+
+    def test_the_store_itself_refuses_a_float_in_tow(self) -> None:
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            Presentation.objects.update(hang={"set_depth_m": 3.0}, tow={"out_m": 20.0})
 
     def test_the_store_itself_refuses_an_impossible_entry(self) -> None:
         stored = Presentation.objects.get()

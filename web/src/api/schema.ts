@@ -2640,6 +2640,27 @@ export interface components {
             measured_sink_mps?: number | null;
         };
         /**
+         * HangIn
+         * @description A float set so far above the point, left to drift before the wind for so long.
+         */
+        HangIn: {
+            /** Set Depth M */
+            set_depth_m: number;
+            /**
+             * Indicator
+             * @default fixed
+             * @enum {string}
+             */
+            indicator: "fixed" | "sliding" | "quick-release";
+            /**
+             * Drift S
+             * @default 120
+             */
+            drift_s: number;
+            /** Twitch Every S */
+            twitch_every_s?: number | null;
+        };
+        /**
          * LineIn
          * @description A line. `tip_m` is a sink tip's length where it differs from its class; `stretches`, from the leader end back, belong
          *     to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front.
@@ -2699,6 +2720,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            hang: components["schemas"]["HangIn"] | null;
+            tow: components["schemas"]["TowIn"] | null;
             /**
              * Started At
              * Format: date-time
@@ -2740,7 +2763,20 @@ export interface components {
             /** Flies */
             flies: components["schemas"]["PlacedFlyIn"][];
         };
-        /** LoggedPresentationIn */
+        /**
+         * TowIn
+         * @description Line and leader let out behind a boat.
+         */
+        TowIn: {
+            /** Out M */
+            out_m: number;
+            /** Speed Ms */
+            speed_ms: number;
+        };
+        /**
+         * LoggedPresentationIn
+         * @description What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat.
+         */
         LoggedPresentationIn: {
             rig: components["schemas"]["RigIn"];
             /**
@@ -2748,9 +2784,15 @@ export interface components {
              * @default 18
              */
             cast_m: number;
-            /** Count S */
+            /**
+             * Count S
+             * @default 0
+             */
             count_s: number;
-            /** Retrieve Key */
+            /**
+             * Retrieve Key
+             * @default static
+             */
             retrieve_key: string;
             /** Retrieve Mps */
             retrieve_mps?: number | null;
@@ -2769,6 +2811,8 @@ export interface components {
              * @default 0
              */
             tip_ms: number;
+            hang?: components["schemas"]["HangIn"] | null;
+            tow?: components["schemas"]["TowIn"] | null;
             /**
              * Started At
              * Format: date-time
@@ -3474,6 +3518,7 @@ export interface components {
         };
         /** ChoicesOut */
         ChoicesOut: {
+            water: components["schemas"]["PlanWaterOut"];
             /** Ranked */
             ranked: components["schemas"]["RankedOut"][];
             /** Excluded */
@@ -3486,6 +3531,16 @@ export interface components {
             rules: string[];
             /** Tried */
             tried: number;
+        };
+        /**
+         * CornerIn
+         * @description A corner of the bottom: so deep, so far from the rod.
+         */
+        CornerIn: {
+            /** Distance M */
+            distance_m: number;
+            /** Depth M */
+            depth_m: number;
         };
         /**
          * CutOut
@@ -3540,6 +3595,18 @@ export interface components {
             needs: string;
             /** Spoils */
             spoils: string;
+        };
+        /**
+         * PlanWaterOut
+         * @description The water the plan was simulated in: its temperature and the bottom as it runs out from the rod.
+         */
+        PlanWaterOut: {
+            /** Water C */
+            water_c: number;
+            /** Bottom */
+            bottom: components["schemas"]["CornerIn"][];
+            /** Weed M */
+            weed_m: number;
         };
         /**
          * RankedOut
@@ -3804,16 +3871,6 @@ export interface components {
         /** CalendarIn */
         CalendarIn: {
             conditions: components["schemas"]["ConditionsIn"];
-        };
-        /**
-         * CornerIn
-         * @description A corner of the bottom: so deep, so far from the rod.
-         */
-        CornerIn: {
-            /** Distance M */
-            distance_m: number;
-            /** Depth M */
-            depth_m: number;
         };
         /**
          * FloatOut

@@ -1,9 +1,25 @@
 /** What the device keeps until the server has it: the session being fished, its entries, and what is still to send. */
 import Dexie, { liveQuery, type EntityTable } from 'dexie'
 import { useEffect, useState } from 'react'
-import type { Conditions, Schemas, Simulation } from '../api/client'
+import type { Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
 
 export type Kind = Schemas['EntryIn']['kind']
+
+/** What is being fished, and how: enough to say it, time it and go on from it with no connection. */
+export type Doing = Pick<
+  Ranked,
+  | 'count_s'
+  | 'retrieve_name'
+  | 'retrieve_rhythm'
+  | 'retrieve_mps'
+  | 'set_depth_m'
+  | 'indicator'
+  | 'drift_s'
+  | 'twitch_every_s'
+  | 'out_m'
+  | 'tow_ms'
+  | 'ladder'
+> & { line: { name: string }; fly_names: string[] }
 
 export interface Fishing {
   key: 'now'
@@ -11,7 +27,10 @@ export interface Fishing {
   dayId: string
   presentationId: string
   conditions: Conditions
-  simulation: Simulation
+  doing: Doing
+  run: Drawn
+  /** The water as read when it was begun: what the Column draws when there is no connection. */
+  picture: Picture | null
   /** When the fly landed, in ms since 1970, or null between casts. */
   castAt: number | null
   /** A fish on the bank whose length is still to be said. */
@@ -45,6 +64,41 @@ export const store = new Dexie('still-thread') as Dexie & {
   outbox: EntityTable<Outgoing, 'seq'>
 }
 store.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
+store
+  .version(2)
+  .stores({})
+  .upgrade((change) =>
+    // What an earlier version was fishing was a cast.
+    change
+      .table<Fishing & { simulation?: Schemas['SimulationOut'] }>('fishing')
+      .toCollection()
+      .modify((row) => {
+        if (!row.simulation) return
+        row.run = row.simulation
+        row.doing = doingCast(row.simulation.choice)
+        row.picture = null
+        delete row.simulation
+      }),
+  )
+
+/** A cast with the dials, as something to do. */
+export function doingCast(choice: Schemas['ChoiceOut']): Doing {
+  return {
+    line: choice.line,
+    count_s: choice.count_s,
+    retrieve_name: choice.retrieve_name,
+    retrieve_rhythm: choice.retrieve_rhythm,
+    retrieve_mps: choice.retrieve_mps,
+    set_depth_m: null,
+    indicator: null,
+    drift_s: null,
+    twitch_every_s: null,
+    out_m: null,
+    tow_ms: null,
+    ladder: [],
+    fly_names: [choice.fly_name],
+  }
+}
 
 /** Follow a question to the device's store; undefined until first answered. */
 export function useLive<T>(question: () => Promise<T>, key: string): T | undefined {

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 import { usePicture, useTrade } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
-import { format, seconds } from '../../format/units'
+import { format } from '../../format/units'
 import { store, useLive, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -12,6 +12,9 @@ import { Dial } from '../../ui/Dial'
 import { Cautions, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { isTyping } from '../../ui/ShortcutSheet'
+import { LadderList } from '../rig/LadderList'
+import { handling, headline } from '../rig/sayings'
+import { Clock, signalS } from './Clock'
 import { log, undoLast } from './outbox'
 import { signalAt, useWakeLock } from './signal'
 
@@ -35,6 +38,8 @@ const KEYS: Record<string, Kind> = {
 const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
 /** Two taps closer than this are one tap of a cold finger. */
 const DOUBLE_TAP_MS = 450
+/** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
+const LONGEST_S = 3600
 
 export function FishPage() {
   const { username } = usePerson()
@@ -67,18 +72,19 @@ function useNow(running: boolean): number {
 
 function AtTheWater({ fishing }: { fishing: Fishing }) {
   const units = useUnits()
-  const { simulation, castAt, landing, dayId } = fishing
-  const picture = usePicture(fishing.conditions)
+  const { run, doing, castAt, landing, dayId } = fishing
+  const asked = usePicture(fishing.conditions)
+  const picture = asked.data ?? fishing.picture
   const entries = useLive(() => store.entries.where('dayId').equals(dayId).sortBy('at'), dayId) ?? []
   const now = useNow(castAt !== null)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
-  const { choice } = simulation
+  const atS = signalS(doing)
   const sound = units.sound_on
   useWakeLock(castAt !== null)
   useEffect(() => {
-    if (castAt === null) return
-    return signalAt(castAt + choice.count_s * 1000, sound)
-  }, [castAt, choice.count_s, sound])
+    if (castAt === null || atS === null) return
+    return signalAt(castAt + atS * 1000, sound)
+  }, [castAt, atS, sound])
 
   const elapsed = castAt === null ? null : Math.max(0, (now - castAt) / 1000)
   const live = entries.filter((e) => !e.undone)
@@ -87,7 +93,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     const at = Date.now()
     if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
     setLastTap({ kind, at })
-    const elapsedS = castAt === null ? null : Math.round((at - castAt) / 100) / 10
+    const elapsedS = castAt === null ? null : Math.min(Math.round((at - castAt) / 100) / 10, LONGEST_S)
     if (kind === 'landed') {
       await store.fishing.update('now', { landing: { at, elapsedS } })
       return
@@ -119,20 +125,18 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     return () => window.removeEventListener('keydown', listen)
   }, [])
 
-  const cautions = picture.data?.cautions ?? []
+  const cautions = picture?.cautions ?? []
   return (
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
-        <h1 className="plate text-xl leading-tight font-bold">
-          {choice.line.name}, count {Math.round(choice.count_s)}
-        </h1>
+        <h1 className="plate text-xl leading-tight font-bold">{headline(doing, units)}</h1>
         <p className="text-sm leading-tight">
-          {choice.retrieve_name}, {format('lineSpeed', choice.retrieve_mps, units)} · {choice.fly_name}
+          {doing.retrieve_name && handling(doing, units)} {doing.fly_names.join(' · ')}
         </p>
-        {picture.data && (
+        {picture && (
           <Column
-            picture={picture.data}
-            simulation={simulation}
+            picture={picture}
+            simulation={run}
             timeS={elapsed ?? 0}
             heightPx={240}
             takes={live
@@ -141,16 +145,16 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
             className="mt-1 lg:hidden"
           />
         )}
-        {picture.data && (
+        {picture && (
           <Column
-            picture={picture.data}
-            simulation={simulation}
+            picture={picture}
+            simulation={run}
             timeS={elapsed ?? 0}
             heightPx={520}
             className="mt-1 hidden lg:block"
           />
         )}
-        {picture.isError && (
+        {!picture && asked.isError && (
           <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
         )}
       </div>
@@ -182,40 +186,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         )}
         <Tally entries={live} fishing={fishing} />
         <Cautions cautions={cautions} />
-      </div>
-    </div>
-  )
-}
-
-function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number | null }) {
-  const units = useUnits()
-  const { choice, time_s, flies, phase } = fishing.simulation
-  const left = elapsed === null ? choice.count_s : choice.count_s - elapsed
-  const depth = elapsed === null ? null : interpolate(time_s, flies[0]?.depth_m ?? [0], elapsed)
-  const end = time_s.at(-1) ?? 0
-  const lift = time_s[phase.indexOf('lift')] ?? end
-  const [big, what] =
-    elapsed === null
-      ? [String(Math.round(choice.count_s)), 'ready: tap Cast as the fly lands']
-      : left > 0
-        ? [String(Math.ceil(left)), 'count, rod low, line just tight']
-        : elapsed < lift
-          ? ['Pull', choice.retrieve_rhythm]
-          : ['Hang', 'lift slowly, hold, watch behind the fly']
-  return (
-    <div className="flex items-end justify-between gap-3" role="timer" aria-label="Count">
-      <p
-        className={`plate leading-[0.85] font-extrabold ${elapsed !== null && left <= 0 ? 'text-7xl text-hot' : 'text-8xl'}`}
-      >
-        {big}
-      </p>
-      <div className="min-w-0 grow pb-0.5">
-        <p className="leading-tight font-semibold">{what}</p>
-        <p className="text-sm text-soft">
-          {elapsed === null
-            ? `fly should start at ${format('depth', choice.start_depth_m, units)}`
-            : `fly at about ${format('depth', depth ?? 0, units)} · ${seconds(elapsed)}`}
-        </p>
+        {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
       </div>
     </div>
   )
@@ -315,7 +286,7 @@ function plural(n: number, word: string): string {
 }
 
 function depthOf(entry: LoggedEntry, fishing: Fishing): { low_m: number; high_m: number } {
-  const { time_s, flies } = fishing.simulation
+  const { time_s, flies } = fishing.run
   const depth = interpolate(time_s, flies[0]?.depth_m ?? [0], entry.elapsedS ?? 0)
   return { low_m: Math.max(0, depth - 0.2), high_m: depth + 0.2 }
 }

@@ -1,14 +1,17 @@
 /** What the Fish step writes: first to the device, then to the server. */
-import { Refusal, type Conditions, type Schemas, type Simulation } from '../../api/client'
+import { Refusal, type Conditions, type Drawn, type Picture, type Schemas } from '../../api/client'
 import { flush, queue } from '../../offline/outbox'
-import { store, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import { store, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 
 export interface Start {
   conditions: Conditions
-  shown: Simulation
-  leader: Schemas['LeaderOut']
-  flies: Schemas['PlacedFlyIn'][]
-  castM: number
+  /** What the Column draws and the clock follows. */
+  run: Drawn
+  doing: Doing
+  picture: Picture | null
+  rig: Schemas['RigIn']
+  /** How the cast is made; under a float or in tow, where the rig was set or how it is towed. */
+  how: Omit<Schemas['LoggedPresentationIn'], 'rig' | 'started_at' | 'long_leader_ok'>
   longLeaderOk: boolean
 }
 
@@ -29,7 +32,6 @@ export async function startFishing(start: Start): Promise<void> {
   const dayId = sameDay ? before.dayId : crypto.randomUUID()
   const presentationId = crypto.randomUUID()
   const conditions = sameDay ? before.conditions : { ...start.conditions, at_local: now.toISOString() }
-  const { choice } = start.shown
   const rows: number[] = []
   if (!sameDay)
     rows.push(await queue({ username, method: 'PUT', path: `/api/days/${dayId}`, body: conditions }))
@@ -39,11 +41,8 @@ export async function startFishing(start: Start): Promise<void> {
       method: 'PUT',
       path: `/api/days/${dayId}/presentations/${presentationId}`,
       body: {
-        rig: { line: choice.line, leader: start.leader, flies: start.flies },
-        cast_m: start.castM,
-        count_s: choice.count_s,
-        retrieve_key: choice.retrieve_key,
-        retrieve_mps: choice.retrieve_mps,
+        rig: start.rig,
+        ...start.how,
         started_at: now.toISOString(),
         long_leader_ok: start.longLeaderOk,
       },
@@ -61,7 +60,9 @@ export async function startFishing(start: Start): Promise<void> {
     dayId,
     presentationId,
     conditions,
-    simulation: start.shown,
+    run: start.run,
+    doing: start.doing,
+    picture: start.picture,
     castAt: null,
     landing: null,
   })

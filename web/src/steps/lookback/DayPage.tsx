@@ -7,6 +7,7 @@ import { Column } from '../../column/Column'
 import { compass, format, range, sky } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
+import { headline } from '../rig/sayings'
 import { dateWords } from './words'
 
 export function DayPage() {
@@ -104,7 +105,16 @@ function OneDay({ day, fished, entries }: OneDayProps) {
           return (
             <section key={one.id} className="border-t-2 border-ink py-2">
               <h2 className="plate text-xl leading-tight font-bold">
-                {one.rig.line.name}, count {Math.round(one.count_s)}
+                {headline(
+                  {
+                    line: one.rig.line,
+                    count_s: one.count_s,
+                    set_depth_m: one.hang?.set_depth_m ?? null,
+                    indicator: one.hang?.indicator ?? null,
+                    out_m: one.tow?.out_m ?? null,
+                  },
+                  units,
+                )}
               </h2>
               <p className="text-sm text-soft">
                 from {clock(one.started_at)} · {one.rig.flies[0]?.fly.name} · worked{' '}

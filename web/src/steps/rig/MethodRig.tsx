@@ -1,7 +1,7 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
 import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { USUAL_HANDLING, type Drawn, type Picture, type Ranked, type Schemas } from '../../api/client'
+import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api/client'
 import { useChoices, useFloats, usePicture, useRun, useSimulation } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
@@ -11,7 +11,7 @@ import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
-import { startFishing } from '../fish/outbox'
+import { startFishing, type Start } from '../fish/outbox'
 import { CompareTable } from './CompareTable'
 import { LadderList } from './LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -70,7 +70,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const one = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
   const cast = useSimulation(one?.retrieve_key ? simulationOf(outing, one, one.retrieve_key) : null)
   const other = useRun(
-    one && !one.retrieve_key && picture.data ? runOf(one, picture.data, outing.windMs) : null,
+    one && choices.data && !one.retrieve_key ? runOf(one, choices.data.water, outing.windMs) : null,
   )
   const shown: Drawn | undefined = one?.retrieve_key ? cast.data : other.data
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
@@ -78,14 +78,15 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
-    if (!one || !cast.data) return
+    if (!one || !shown) return
     try {
       await startFishing({
         conditions: body.conditions,
-        shown: cast.data,
-        leader: { ...one.leader, id: 0, length_m: 0, hardware: one.leader.hardware ?? [] },
-        flies: one.flies,
-        castM: one.cast_m,
+        run: shown,
+        doing: { ...one, fly_names: one.flies.map((placed) => placed.fly.name) },
+        picture: picture.data ?? null,
+        rig: { line: one.line, leader: one.leader, flies: one.flies },
+        how: howOf(one),
         longLeaderOk: true,
       })
       await navigate('/fish')
@@ -150,36 +151,23 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
               <strong>Weak point:</strong> {words(one.weak_point, units)}
             </p>
             <div className="mt-1.5 flex items-center gap-4">
-              {one.retrieve_key ? (
-                <Button
-                  look="hot"
-                  size="large"
-                  className="whitespace-nowrap"
-                  disabled={!cast.data}
-                  onClick={() => void fish()}
-                >
-                  Fish this
-                </Button>
-              ) : (
-                <Link
-                  to={`/card/${one.method.key}`}
-                  className="flex min-h-14 items-center border-2 border-hot bg-hot px-6 text-lg font-semibold text-on-hot"
-                >
-                  Day card
-                </Link>
-              )}
+              <Button
+                look="hot"
+                size="large"
+                className="whitespace-nowrap"
+                disabled={!shown}
+                onClick={() => void fish()}
+              >
+                Fish this
+              </Button>
               <p className="text-sm leading-tight text-soft">
                 <strong className="text-base text-ink">{takes(one)} takes</strong> an hour, eight days in ten
                 <br />
                 {Math.round(one.minutes_in_band)} min of each hour in the band
-                {one.retrieve_key && (
-                  <>
-                    {' · '}
-                    <Link to={`/card/${one.method.key}`} className="text-ink underline underline-offset-4">
-                      day card
-                    </Link>
-                  </>
-                )}
+                {' · '}
+                <Link to={`/card/${one.method.key}`} className="text-ink underline underline-offset-4">
+                  day card
+                </Link>
               </p>
             </div>
             {trouble !== null && <Trouble error={trouble} />}
@@ -279,12 +267,21 @@ function simulationOf(outing: Outing, one: Ranked, retrieveKey: string): Schemas
   }
 }
 
-function runOf(one: Ranked, picture: Picture, windMs: number): Schemas['RunIn'] {
-  const water = {
-    water_c: picture.profile.water_c[0] ?? 12,
-    bottom: [{ distance_m: 0, depth_m: picture.deepest_m }],
-    weed_m: picture.weed_m,
+/** How an option is done, as the log keeps it. */
+function howOf(one: Ranked): Start['how'] {
+  const how = { cast_m: one.cast_m, count_s: one.count_s, ...USUAL_HANDLING, tip_ms: one.tip_ms }
+  if (one.retrieve_key) return { ...how, retrieve_key: one.retrieve_key, retrieve_mps: one.retrieve_mps }
+  const hang = one.set_depth_m !== null && {
+    set_depth_m: one.set_depth_m,
+    indicator: one.indicator ?? ('fixed' as const),
+    drift_s: one.drift_s ?? 120,
+    twitch_every_s: one.twitch_every_s,
   }
+  if (hang) return { ...how, retrieve_key: 'static', hang }
+  return { ...how, retrieve_key: 'static', tow: { out_m: one.out_m ?? 20, speed_ms: one.tow_ms ?? 0.3 } }
+}
+
+function runOf(one: Ranked, water: Schemas['PlanWaterOut'], windMs: number): Schemas['RunIn'] {
   if (one.set_depth_m !== null)
     return {
       ...water,

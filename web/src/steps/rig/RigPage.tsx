@@ -14,6 +14,7 @@ import { ChoiceField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { NoOuting } from '../NoOuting'
+import { doingCast } from '../../offline/store'
 import { startFishing } from '../fish/outbox'
 import { ChoiceList } from './ChoiceList'
 import { FliesNow } from './FliesNow'
@@ -108,10 +109,17 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
     try {
       await startFishing({
         conditions,
-        shown,
-        leader,
-        flies,
-        castM: outing.castM,
+        run: shown,
+        doing: doingCast(choice),
+        picture: picture.data ?? null,
+        rig: { line: choice.line, leader, flies },
+        how: {
+          cast_m: outing.castM,
+          count_s: choice.count_s,
+          retrieve_key: choice.retrieve_key,
+          retrieve_mps: choice.retrieve_mps,
+          ...USUAL_HANDLING,
+        },
         longLeaderOk: outing.longLeaderOk,
       })
       await navigate('/fish')

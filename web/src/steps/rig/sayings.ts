@@ -2,8 +2,14 @@
 import type { Ranked } from '../../api/client'
 import { format, type Units } from '../../format/units'
 
+type Named = Pick<Ranked, 'count_s' | 'set_depth_m' | 'indicator' | 'out_m'> & { line: { name: string } }
+type Handled = Pick<
+  Ranked,
+  'set_depth_m' | 'twitch_every_s' | 'tow_ms' | 'retrieve_name' | 'retrieve_mps' | 'retrieve_rhythm'
+>
+
 /** Line or float, with count or depth: the headline. */
-export function headline(one: Ranked, units: Units): string {
+export function headline(one: Named, units: Units): string {
   if (one.set_depth_m !== null)
     return `${FLOATS[one.indicator ?? 'fixed']} float at ${format('depth', one.set_depth_m, units)}`
   if (one.out_m !== null) return `${one.line.name}, ${format('depth', one.out_m, units)} out`
@@ -13,7 +19,7 @@ export function headline(one: Ranked, units: Units): string {
 const FLOATS = { fixed: 'Fixed', 'quick-release': 'Quick-release', sliding: 'Sliding' } as const
 
 /** What the hands do. */
-export function handling(one: Ranked, units: Units): string {
+export function handling(one: Handled, units: Units): string {
   if (one.set_depth_m !== null)
     return one.twitch_every_s
       ? `Lift it a little every ${one.twitch_every_s} s, let it drop.`

@@ -1,0 +1,113 @@
+"""What comes over the API, turned into the core's values."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+from django.utils import timezone
+
+from accounts.models import User
+from advice.schemas import (
+    ConditionsIn,
+    HangIn,
+    PlacedFlyIn,
+    PresentationIn,
+    ReadingIn,
+    RigIn,
+    SampleIn,
+    TowIn,
+)
+from box.services import core_fly, core_leader, core_line
+from stillthread.depth.picture import Conditions, check_time
+from stillthread.errors import BadInput
+from stillthread.food.inference import Sample, SampleItem
+from stillthread.plan.options import Action, Hang
+from stillthread.plan.rank import Presentation
+from stillthread.sinking.cast import Cast
+from stillthread.sinking.retrieves import retrieve_named
+from stillthread.sinking.troll import Troll
+from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.water.comfort import species_named
+from stillthread.water.oxygen import OxygenReading
+from stillthread.water.reading import Lowering, Reading, readings_now
+from stillthread.weather.wind import Wind
+from waters.services import lake_of, place_of, water_of
+
+
+def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
+    """Return clock time at a water as an aware time there; a time that has a zone already is carried over."""
+    zone = ZoneInfo(time_zone)
+    return at_local.astimezone(zone) if at_local.tzinfo else at_local.replace(tzinfo=zone)
+
+
+def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = None) -> Conditions:
+    """Return the core's conditions, or 404 for an unknown or another's water."""
+    water = water_of(owner, payload.water_id)
+    at = local_to_utc(payload.at_local, water.time_zone)
+    check_time(at, now or timezone.now())
+    read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
+    lowerings = [Lowering(read_at, readings_of(payload.readings))]
+    lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]
+    readings, earlier = readings_now(lowerings)
+    return Conditions(
+        place=place_of(water),
+        lake=lake_of(water),
+        at=at,
+        readings=readings,
+        wind=Wind(payload.wind_speed_ms, payload.wind_from_deg),
+        cloud_fraction=payload.cloud_fraction,
+        secchi_m=payload.secchi_m,
+        bottom_depth_m=payload.bottom_depth_m,
+        species=species_named(payload.species or water.species),
+        far_bottom_depth_m=payload.far_bottom_depth_m,
+        weed_m=payload.weed_m,
+        signs=tuple(payload.signs),
+        sample=_sample(payload.sample) if payload.sample else None,
+        oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl) for r in payload.oxygen),
+        earlier=earlier,
+        ice=payload.ice,
+    )
+
+
+def readings_of(payload: Sequence[ReadingIn]) -> tuple[Reading, ...]:
+    return tuple(Reading(r.depth_m, r.water_c, r.trusted) for r in payload)
+
+
+def _sample(payload: SampleIn) -> Sample:
+    return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm, i.colour) for i in payload.items), payload.age_h)
+
+
+def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
+    return tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m, placed.dropper_m) for placed in payload)
+
+
+def rig_of(payload: RigIn) -> Rig:
+    return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies_of(payload.flies))
+
+
+def cast_of(payload: PresentationIn) -> Cast:
+    return Cast(
+        payload.cast_m,
+        payload.count_s,
+        retrieve_named(payload.retrieve_key, payload.retrieve_mps),
+        slack=payload.slack,
+        loose=payload.loose,
+        tip_ms=payload.tip_ms,
+    )
+
+
+def presentation_of(payload: PresentationIn) -> Presentation:
+    return Presentation(rig_of(payload.rig), cast_of(payload))
+
+
+def action_of(payload: PresentationIn, hang: HangIn | None, tow: TowIn | None, wind: Wind) -> Action:
+    """Return what is done with the rig: a drift before the day's wind, a tow, or a cast."""
+    if hang is not None and tow is not None:
+        raise BadInput("It hangs under a float or is towed, not both.", field="tow")
+    if hang is not None:
+        return Hang(hang.set_depth_m, hang.indicator, hang.drift_s, wind.speed_ms, hang.twitch_every_s)
+    if tow is not None:
+        return Troll(tow.out_m, tow.speed_ms)
+    return cast_of(payload)
