@@ -22,8 +22,8 @@ class PinsIn(Schema):
 
 
 class ChoicesIn(Schema):
-    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` a tenth of the ways
-    is tried, for a first answer."""
+    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` one in
+    fifteen is tried, for a first answer."""
 
     conditions: ConditionsIn
     cast_m: Annotated[float, Field(ge=6, le=40)] = 18.0

@@ -59,7 +59,8 @@ class BrowserTestCase(LiveServerTestCase):
         super().tearDown()
 
     def open(self, size: tuple[int, int] = DESK, **options: Any) -> Page:
-        """Return a new page in a context of its own."""
+        """Return a new page in a context of its own. It keeps no copy of itself unless `service_workers` is "allow"."""
+        options = {"service_workers": "block", **options}
         context = self.browser.new_context(
             viewport={"width": size[0], "height": size[1]}, base_url=self.live_server_url, **options
         )

@@ -2,6 +2,7 @@
 import { lazy, Suspense, useEffect } from 'react'
 import { BrowserRouter, Navigate, NavLink, Route, Routes, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
+import { ConnectionBar } from './offline/ConnectionBar'
 import { flush } from './offline/outbox'
 import { OutingProvider } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
@@ -77,6 +78,7 @@ function Shell() {
   return (
     <div className="flex min-h-full flex-col">
       <Header />
+      <ConnectionBar />
       <main className="grow">
         <Suspense fallback={<Waiting what="Opening…" />}>
           <Routes>

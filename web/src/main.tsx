@@ -9,6 +9,8 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       refetchOnWindowFocus: false,
+      // With no connection a question is still asked: the answer kept on the device is given.
+      networkMode: 'always',
       retry: (tries, error) => !(error instanceof Refusal) && error instanceof NoConnection && tries < 2,
     },
   },

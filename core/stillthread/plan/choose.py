@@ -12,7 +12,7 @@ from stillthread.depth.picture import WaterPicture, check_open_water
 from stillthread.errors import FloatArray, NoAnswer
 from stillthread.phrase import Phrase
 from stillthread.plan.enumerate import Box, Pins, feasible_options
-from stillthread.plan.match import match, passes_for, setting_of
+from stillthread.plan.match import Matcher, matcher_of, passes_for
 from stillthread.plan.methods import METHODS, SCHOOLS
 from stillthread.plan.options import Option, for_each_option, simulate_options
 from stillthread.plan.rank import CONTACT_COST, best_pace_mps, pace_fit, water_for
@@ -73,6 +73,7 @@ class Plan:
     excluded: dict[str, str]
     changes: tuple[Scenario, ...]
     tried: int
+    matcher: Matcher
 
 
 def choose(
@@ -106,7 +107,7 @@ def choose(
     pressed : bool
         Whether the fish have been hard pressed by lures.
     thorough : bool
-        Whether to try everything; otherwise a tenth of it, for a first answer.
+        Whether to try everything; otherwise about one in fifteen, for a first answer.
 
     Raises
     ------
@@ -121,12 +122,14 @@ def choose(
     on = picture.conditions.at.date()
     if not rules.open_on(on):
         raise AgainstTheRules(f"This water is closed on {on.day} {on:%B}. {rules.sentences()[0]}", field="at_local")
-    found = feasible_options(picture, box, rules, cast_m=cast_m, pins=pins, fluorocarbon=fluorocarbon, thorough=thorough)
+    scorer = Scorer(picture, school_key, pressed)
+    found = feasible_options(
+        picture, box, rules, cast_m=cast_m, pins=pins, fluorocarbon=fluorocarbon, thorough=thorough, matcher=scorer.matcher
+    )
     if not found.options:
         why = " ".join(f"{METHODS[key].name}: {text}" for key, text in found.excluded.items())
         raise NoAnswer(f"Nothing in the box can be fished here so. {why}")
     water = water_for(picture, cast_m)
-    scorer = Scorer(picture, school_key, pressed)
     scores = for_each_option(
         found.options, water, lambda option, result: scorer.takes_ph(option, result) * scorer.lean(option), quick=True
     )
@@ -138,7 +141,7 @@ def choose(
     fine = simulate_options(winners, water, quick=False)
     ranked = [_rank(scorer, option, result) for option, result in zip(winners, fine, strict=True)]
     ranked.sort(key=lambda one: -one.takes_ph * scorer.lean(one.option))
-    return Plan(tuple(ranked), found.excluded, _changes(ranked), len(found.options))
+    return Plan(tuple(ranked), found.excluded, _changes(ranked), len(found.options), scorer.matcher)
 
 
 class Scorer:
@@ -146,7 +149,7 @@ class Scorer:
 
     def __init__(self, picture: WaterPicture, school_key: str, pressed: bool) -> None:
         self.picture, self.school, self.pressed = picture, SCHOOLS[school_key], pressed
-        self.setting = setting_of(picture)
+        self.matcher = matcher_of(picture)
         layers = LAYER_M * (np.arange(int(picture.conditions.deepest_m / LAYER_M) + 1, dtype=np.float64) + 0.5)
         belief = picture.belief
         self.worth = {shift: shifted(belief, shift).worth(layers) for shift in (-SHIFT_M, 0.0, SHIFT_M)}
@@ -154,7 +157,6 @@ class Scorer:
         for top, bottom in belief.bands():
             self.inside |= (layers >= top) & (layers <= bottom + LAYER_M)
         self.best_pace = best_pace_mps(picture.profile.at(belief.mean_m))
-        self._matched: dict[tuple[str, float], float] = {}
 
     def takes_ph(self, option: Option, result: CastResult, shift_m: float = 0.0, wind: Wind | None = None) -> float:
         """Return expected takes an hour."""
@@ -176,15 +178,12 @@ class Scorer:
     def match(self, option: Option, k: int) -> float:
         """Return how well one fly of an option answers food, pace, light and warmth."""
         fly = option.flies[k]
-        key = (fly.name, option.speed_mps)
-        if key not in self._matched:
-            moved = pace_fit(max(option.speed_mps, 0.01), self.best_pace) if not option.static else 0.9
-            self._matched[key] = match(fly, option.speed_mps, self.picture.foods, self.setting) * (0.5 + 0.5 * moved)
-        return self._matched[key]
+        moved = pace_fit(max(option.speed_mps, 0.01), self.best_pace) if not option.static else 0.9
+        return self.matcher.worth(fly, option.speed_mps) * (0.5 + 0.5 * moved)
 
     def undisturbed(self, option: Option, wind: Wind) -> float:
         calm = max(0.0, 1.0 - wind.speed_ms / 2.5)
-        cost = float(GLARE_COST) * calm * min(self.setting.brightness / 0.5, 1.0)
+        cost = float(GLARE_COST) * calm * min(self.matcher.setting.brightness / 0.5, 1.0)
         cost *= 0.25 if option.static else 1.0
         if self.pressed and not option.static:
             cost = 1.0 - (1.0 - cost) * (1.0 - float(PRESSED_COST))

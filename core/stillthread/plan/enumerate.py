@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from stillthread.depth.picture import WaterPicture
-from stillthread.plan.match import Setting, match, setting_of
+from stillthread.plan.match import Matcher, Setting, matcher_of, setting_of
 from stillthread.plan.methods import METHODS, Method
 from stillthread.plan.options import Hang, Option
 from stillthread.rules.water_rules import WaterRules
@@ -28,6 +28,7 @@ OFF_BOTTOM_M = (0.12, 0.45)  # common practice: 4 to 6 in. for larvae, 1 to 2 ft
 STRONG_WIND_MS = 9.0
 BRIGHT_ENOUGH = 0.35
 SEEN_TO_M = 1.5
+FIRST_LINES = 4  # ours: tried of each method for a first answer
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,6 +69,7 @@ class _Given:
     cast_m: float
     fluorocarbon: str
     setting: Setting
+    matcher: Matcher
     flies: tuple[BoxFly, ...]
     thorough: bool
 
@@ -85,14 +87,17 @@ def feasible_options(
     pins: Pins | None = None,
     fluorocarbon: str = "when-bright",
     thorough: bool = True,
+    matcher: Matcher | None = None,
 ) -> Feasible:
-    """Return every option that may be fished, and why the other methods may not; about a tenth of them unless `thorough`.
+    """Return every option that may be fished, and why the other methods may not; for a first answer about one in fifteen.
 
     Rules are constraints: what they forbid is never among the options. Flies of which none are left are not used.
     """
     pins = pins or Pins()
     allowed = tuple(fly for fly in box.flies if fly.left > 0 and _fly_allowed(fly, rules))
-    given = _Given(picture, box, rules, pins, cast_m, fluorocarbon, setting_of(picture), allowed, thorough)
+    given = _Given(
+        picture, box, rules, pins, cast_m, fluorocarbon, setting_of(picture), matcher or matcher_of(picture), allowed, thorough
+    )
     found = Feasible()
     for method in METHODS.values():
         if pins.method_key not in {None, method.key}:
@@ -157,7 +162,7 @@ def _lines(method: Method, given: _Given) -> list[Line]:
         rate = 0.0 if line.floats else line.sink_rate_mps
         if low - 1e-9 <= rate <= high + 1e-9:
             fitting.append(line)
-    return fitting
+    return fitting if given.thorough else fitting[:: -(-len(fitting) // FIRST_LINES) or 1]
 
 
 def _options(method: Method, given: _Given) -> Iterator[Option]:
@@ -186,7 +191,8 @@ def _casts(method: Method, given: _Given, rig: Rig, team: tuple[BoxFly, ...]) ->
     counts: tuple[float, ...] = FLOATING_COUNTS_S if rig.line.floats else COUNTS_S
     retrieves = method.retrieves
     if not given.thorough:
-        counts, retrieves = (counts[:2] if rig.line.floats else COUNTS_S[1::2]), retrieves[-2:-1] or retrieves
+        middle = len(retrieves) // 2 if method.moved else 0
+        counts, retrieves = (counts[:2] if rig.line.floats else COUNTS_S[1:4:2]), retrieves[middle : middle + 1]
     if method.key in {"dry", "sight", "fry", "drift-boat"}:
         counts = counts[:2]
     deepest_m = given.picture.conditions.deepest_m
@@ -306,7 +312,7 @@ def _teams(method: Method, given: _Given) -> list[tuple[BoxFly, ...]]:
     point as the method asks.
     """
     speed = _usual_speed(method)
-    worth = sorted(given.flies, key=lambda fly: -match(fly, speed, given.picture.foods, given.setting))
+    worth = sorted(given.flies, key=lambda fly: -given.matcher.worth(fly, speed))
     pinned = [fly for fly in given.flies if fly.name == given.pins.fly_name]
     if given.pins.fly_name is not None and not pinned:
         return []

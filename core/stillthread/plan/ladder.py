@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
 from stillthread.plan.choose import Plan, Ranked
-from stillthread.plan.match import match, setting_of
+from stillthread.plan.match import Matcher
 from stillthread.plan.options import Hang
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
@@ -36,7 +36,7 @@ def ladder(
     orders the depths so.
     """
     start = plan.ranked[first]
-    depths, fly = _depth_rungs(start, picture, school_key), _fly_rung(start, picture, flies)
+    depths, fly = _depth_rungs(start, picture, school_key), _fly_rung(start, plan.matcher, flies)
     rungs = [Rung("start", CAST_MIN, _start(start))]
     middle = [*fly, *depths] if school_key == "fly-first" else [*depths, *fly]
     rungs += middle
@@ -101,17 +101,17 @@ def _in_order(steps: list[float], school_key: str) -> list[float]:
     return sorted(steps) if school_key == "top-down" else steps
 
 
-def _fly_rung(start: Ranked, picture: WaterPicture, flies: Sequence[BoxFly]) -> list[Rung]:
+def _fly_rung(start: Ranked, matcher: Matcher, flies: Sequence[BoxFly]) -> list[Rung]:
     tied = {fly.name for fly in start.option.flies}
     point = start.option.flies[0]
     others = [fly for fly in flies if fly.left > 0 and fly.name not in tied and fly.buoyant == point.buoyant]
     if not others:
         return []
-    setting, speed = setting_of(picture), start.option.speed_mps
-    best = max(others, key=lambda fly: match(fly, speed, picture.foods, setting))
+    speed = start.option.speed_mps
+    best = max(others, key=lambda fly: matcher.worth(fly, speed))
     rungs = [Rung("fly", CAST_MIN, Phrase(f"Same depth, other fly: {best.name} for {point.name}."))]
     smaller = [fly for fly in others if fly.fly.hook_size > point.fly.hook_size and fly is not best]
     if smaller:
-        best = max(smaller, key=lambda fly: match(fly, speed, picture.foods, setting))
+        best = max(smaller, key=lambda fly: matcher.worth(fly, speed))
         rungs.append(Rung("fly", CAST_MIN, Phrase(f"Knocks without a hold: smaller or slimmer, {best.name}.")))
     return rungs

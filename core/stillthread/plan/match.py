@@ -32,6 +32,10 @@ def setting_of(picture: WaterPicture) -> Setting:
     return Setting(picture.conditions.secchi_m, picture.brightness)
 
 
+def matcher_of(picture: WaterPicture) -> Matcher:
+    return Matcher(picture.foods, setting_of(picture))
+
+
 def affinity(fly: BoxFly, food: Food) -> float:
     """Return how far a fly passes for a food, 0 to 1."""
     if food.key in fly.foods:
@@ -83,14 +87,35 @@ def match(fly: BoxFly, speed_mps: float, foods: FoodPicture, setting: Setting) -
 
     The likelier foods count more; the fly is judged against each for kind, size and pace, and once for colour.
     """
-    total = sum(
-        chance.probability
-        * affinity(fly, chance.food)
-        * (size_share(fly, chance.food) if chance.food.key in fly.foods else 1.0)
-        * pace_share(chance.food, speed_mps)
-        for chance in foods.chances
-    )
-    return total * colour_share(fly.colour, setting)
+    return Matcher(foods, setting).worth(fly, speed_mps)
+
+
+class Matcher:
+    """`match` for one water and many flies: a plan asks of each fly and speed many times, and is told what it was told."""
+
+    def __init__(self, foods: FoodPicture, setting: Setting) -> None:
+        self.foods, self.setting = foods, setting
+        self._paced: dict[float, list[tuple[Food, float]]] = {}
+        # By the fly itself, held so that its place in memory stays its own: two in a box may bear one name.
+        self._known: dict[tuple[int, float], tuple[BoxFly, float]] = {}
+
+    def worth(self, fly: BoxFly, speed_mps: float) -> float:
+        """Return the worth of a fly at a speed [m/s]; see `match`."""
+        key = (id(fly), speed_mps)
+        if key not in self._known:
+            total = sum(
+                weight * affinity(fly, food) * (size_share(fly, food) if food.key in fly.foods else 1.0)
+                for food, weight in self._weights(speed_mps)
+            )
+            self._known[key] = (fly, total * colour_share(fly.colour, self.setting))
+        return self._known[key][1]
+
+    def _weights(self, speed_mps: float) -> list[tuple[Food, float]]:
+        """Return each food with its probability, less what the pace costs."""
+        if speed_mps not in self._paced:
+            paced = [(c.food, c.probability * pace_share(c.food, speed_mps)) for c in self.foods.chances]
+            self._paced[speed_mps] = paced
+        return self._paced[speed_mps]
 
 
 def passes_for(fly: BoxFly, foods: FoodPicture) -> tuple[str, float]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -48,6 +49,21 @@ def cast_program(
     array, shape (n_piece, 5)
         As `run_chain` takes it; no piece is empty.
     """
+    # A plan asks for the same few programs hundreds of times. Each caller gets a copy of its own.
+    return _program(count_s, tuple(pulls), retrieve_m, lift_m, hang_s, tip_ms, fed_m, most_s).copy()
+
+
+@lru_cache(maxsize=512)
+def _program(
+    count_s: float,
+    pulls: tuple[tuple[float, float], ...],
+    retrieve_m: float,
+    lift_m: float,
+    hang_s: float,
+    tip_ms: float,
+    fed_m: float,
+    most_s: float,
+) -> FloatArray:
     pieces: list[Piece] = [(count_s, -fed_m / count_s if count_s > 0.0 else 0.0, tip_ms, 0.0, COUNTING)]
     left_m, left_s, k = retrieve_m, most_s, 0
     while left_m > 1e-9 and left_s > 1e-9:

@@ -1,6 +1,7 @@
 /** Units, theme, sound, and the way out: switchable on the spot. */
 import { Popover } from 'radix-ui'
 import { answer, client, type Preferences } from '../api/client'
+import { keepSession } from '../offline/kept'
 import { useChangePreferences, usePerson, useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
@@ -21,6 +22,7 @@ export function AccountMenu() {
   const change = useChangePreferences()
   async function leave() {
     await answer(client.DELETE('/api/session'))
+    await keepSession({ username: null, demo: false, preferences: null })
     window.location.assign('/')
   }
   return (

@@ -1,5 +1,6 @@
 /** Remote state, one hook per question asked of the server. */
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { kept } from '../offline/kept'
 import { answer, client, type Schemas } from './client'
 
 const LONG_MS = 5 * 60_000
@@ -7,7 +8,12 @@ const LONG_MS = 5 * 60_000
 export function useWaters() {
   return useQuery({
     queryKey: ['waters'],
-    queryFn: () => answer(client.GET('/api/waters', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(
+        ['waters'],
+        () => answer(client.GET('/api/waters', { params: { query: { limit: 200 } } })),
+        'list',
+      ),
     staleTime: LONG_MS,
   })
 }
@@ -15,7 +21,7 @@ export function useWaters() {
 export function useTrade() {
   return useQuery({
     queryKey: ['trade'],
-    queryFn: () => answer(client.GET('/api/trade')),
+    queryFn: () => kept(['trade'], () => answer(client.GET('/api/trade')), 'list'),
     staleTime: Infinity,
   })
 }
@@ -23,7 +29,8 @@ export function useTrade() {
 export function useLines() {
   return useQuery({
     queryKey: ['lines'],
-    queryFn: () => answer(client.GET('/api/lines', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(['lines'], () => answer(client.GET('/api/lines', { params: { query: { limit: 200 } } })), 'list'),
     staleTime: LONG_MS,
   })
 }
@@ -31,7 +38,12 @@ export function useLines() {
 export function useLeaders() {
   return useQuery({
     queryKey: ['leaders'],
-    queryFn: () => answer(client.GET('/api/leaders', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(
+        ['leaders'],
+        () => answer(client.GET('/api/leaders', { params: { query: { limit: 200 } } })),
+        'list',
+      ),
     staleTime: LONG_MS,
   })
 }
@@ -39,7 +51,8 @@ export function useLeaders() {
 export function useFlies() {
   return useQuery({
     queryKey: ['flies'],
-    queryFn: () => answer(client.GET('/api/flies', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(['flies'], () => answer(client.GET('/api/flies', { params: { query: { limit: 200 } } })), 'list'),
     staleTime: LONG_MS,
   })
 }
@@ -47,7 +60,8 @@ export function useFlies() {
 export function useRods() {
   return useQuery({
     queryKey: ['rods'],
-    queryFn: () => answer(client.GET('/api/rods', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(['rods'], () => answer(client.GET('/api/rods', { params: { query: { limit: 200 } } })), 'list'),
     staleTime: LONG_MS,
   })
 }
@@ -55,7 +69,12 @@ export function useRods() {
 export function useFloats() {
   return useQuery({
     queryKey: ['floats'],
-    queryFn: () => answer(client.GET('/api/floats', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(
+        ['floats'],
+        () => answer(client.GET('/api/floats', { params: { query: { limit: 200 } } })),
+        'list',
+      ),
     staleTime: LONG_MS,
   })
 }
@@ -63,7 +82,12 @@ export function useFloats() {
 export function useSpools() {
   return useQuery({
     queryKey: ['spools'],
-    queryFn: () => answer(client.GET('/api/spools', { params: { query: { limit: 200 } } })),
+    queryFn: () =>
+      kept(
+        ['spools'],
+        () => answer(client.GET('/api/spools', { params: { query: { limit: 200 } } })),
+        'list',
+      ),
     staleTime: LONG_MS,
   })
 }
@@ -72,7 +96,9 @@ export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
   return useQuery({
     queryKey: ['picture', conditions],
     queryFn: ({ signal }) =>
-      answer(client.POST('/api/pictures', { body: conditions as Schemas['ConditionsIn'], signal })),
+      kept(['picture', conditions], () =>
+        answer(client.POST('/api/pictures', { body: conditions as Schemas['ConditionsIn'], signal })),
+      ),
     enabled: conditions !== null,
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,
@@ -94,7 +120,9 @@ export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schem
   return useQuery({
     queryKey: ['day-strip', conditions, forecast],
     queryFn: ({ signal }) =>
-      answer(client.POST('/api/day-strips', { body: { conditions, forecast }, signal })),
+      kept(['day-strip', conditions, forecast], () =>
+        answer(client.POST('/api/day-strips', { body: { conditions, forecast }, signal })),
+      ),
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,
     retry: false,
@@ -104,7 +132,10 @@ export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schem
 export function usePlan(body: Schemas['PlanIn'] | null) {
   return useQuery({
     queryKey: ['plan', body],
-    queryFn: ({ signal }) => answer(client.POST('/api/plans', { body: body as Schemas['PlanIn'], signal })),
+    queryFn: ({ signal }) =>
+      kept(['plan', body], () =>
+        answer(client.POST('/api/plans', { body: body as Schemas['PlanIn'], signal })),
+      ),
     enabled: body !== null,
     // The last ranking stands, marked as such, until the new one is there: nothing vanishes under a moving dial.
     placeholderData: keepPreviousData,
@@ -113,12 +144,13 @@ export function usePlan(body: Schemas['PlanIn'] | null) {
   })
 }
 
-export function useChoices(body: Schemas['ChoicesIn'] | null) {
+/** `ask` false waits: on two cores the whole plan would slow the first answer down. */
+export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
   return useQuery({
     queryKey: ['choices', body],
     queryFn: ({ signal }) =>
-      answer(client.POST('/api/choices', { body: body as Schemas['ChoicesIn'], signal })),
-    enabled: body !== null,
+      kept(['choices', body], () => answer(client.POST('/api/choices', { body, signal }))),
+    enabled: ask,
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,
     retry: false,
@@ -129,7 +161,9 @@ export function useSimulation(body: Schemas['SimulationIn'] | null) {
   return useQuery({
     queryKey: ['simulation', body],
     queryFn: ({ signal }) =>
-      answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
+      kept(['simulation', body], () =>
+        answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
+      ),
     enabled: body !== null,
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,
@@ -140,7 +174,8 @@ export function useSimulation(body: Schemas['SimulationIn'] | null) {
 export function useRun(body: Schemas['RunIn'] | null) {
   return useQuery({
     queryKey: ['run', body],
-    queryFn: ({ signal }) => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal })),
+    queryFn: ({ signal }) =>
+      kept(['run', body], () => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal }))),
     enabled: body !== null,
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,

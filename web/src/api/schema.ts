@@ -3715,8 +3715,8 @@ export interface components {
         };
         /**
          * ChoicesIn
-         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` a tenth of the ways
-         *     is tried, for a first answer.
+         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` one in
+         *     fifteen is tried, for a first answer.
          */
         ChoicesIn: {
             conditions: components["schemas"]["ConditionsIn"];

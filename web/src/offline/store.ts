@@ -58,15 +58,24 @@ export interface Outgoing {
   refused: string | null
 }
 
+/** An answer of the server, by its question. */
+export interface Kept {
+  id: string
+  kind: 'list' | 'worked'
+  at: number
+  answer: unknown
+}
+
 export const store = new Dexie('still-thread') as Dexie & {
   fishing: EntityTable<Fishing, 'key'>
   entries: EntityTable<LoggedEntry, 'id'>
   outbox: EntityTable<Outgoing, 'seq'>
+  kept: EntityTable<Kept, 'id'>
 }
 store.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
 store
   .version(2)
-  .stores({})
+  .stores({ kept: 'id, kind, [kind+at]' })
   .upgrade((change) =>
     // What an earlier version was fishing was a cast.
     change

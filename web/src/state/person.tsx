@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { createContext, useContext, type ReactNode } from 'react'
 import { answer, client, type Preferences, type Session } from '../api/client'
+import { keptSession } from '../offline/kept'
 import { DEFAULT_UNITS, type Units } from '../format/units'
 
 const Context = createContext<Session | null>(null)
@@ -10,7 +11,7 @@ export const SESSION_KEY = ['session']
 export function useSession() {
   return useQuery({
     queryKey: SESSION_KEY,
-    queryFn: () => answer(client.GET('/api/session')),
+    queryFn: () => keptSession(() => answer(client.GET('/api/session'))),
     staleTime: Infinity,
   })
 }

@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Session } from '../api/client'
+import { keepSession } from '../offline/kept'
 import { SESSION_KEY } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
@@ -22,6 +23,7 @@ export function WelcomePage({ session }: { session: Session }) {
     onSuccess: (next) => {
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== SESSION_KEY[0] })
       queries.setQueryData(SESSION_KEY, next)
+      void keepSession(next)
     },
   })
   const refusal = enter.error instanceof Refusal ? enter.error : null

@@ -58,9 +58,9 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const kinds = useIndicatorKinds()
   const body = useSettled(choicesBody(outing, kinds), 150)
   const picture = usePicture(body.conditions)
-  // A first answer from a tenth of the ways; the thorough one takes its place when it is there.
+  // A first answer from a few of the ways; the thorough one takes its place when it is there.
   const first = useChoices({ ...body, thorough: false })
-  const whole = useChoices(body)
+  const whole = useChoices(body, !first.isFetching || first.isError)
   const choices = whole.data && !whole.isPlaceholderData ? whole : first.data ? first : whole
   const refining = whole.isFetching && choices === first
   const [key, setKey] = useState<string | null>(null)

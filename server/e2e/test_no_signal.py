@@ -1,0 +1,74 @@
+"""At the water there is no signal: what was worked out at the table is there, and what is logged waits."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from days.models import Entry, Presentation
+from e2e.angler import AnglerTestCase
+from e2e.browser import PHONE
+
+
+class NoSignalTests(AnglerTestCase):
+    def at_the_table(self) -> Page:
+        """Return a page that has planned a day with a connection, and has none any more."""
+        page = self.open(PHONE, service_workers="allow")
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        # The whole plan, not only the first answer, and the drawing of its best.
+        expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
+        expect(page.get_by_role("slider", name="Moment of the cast")).to_be_visible()
+        page.get_by_role("link", name="day card").click()
+        expect(page.get_by_role("article", name="Day card")).to_contain_text("Light.")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        self.contexts[-1].set_offline(True)
+        return page
+
+    def test_plan_ladder_and_card_open_from_nothing_without_a_connection(self) -> None:
+        page = self.at_the_table()
+        page.reload()
+        card = page.get_by_role("article", name="Day card")
+        expect(card).to_contain_text("When nothing comes")
+        expect(card).to_contain_text("Brennholt Reservoir")
+        expect(page.get_by_text(re.compile(r"No connection\. What you see is as of \d\d:\d\d"))).to_be_visible()
+        page.goto("/rig")
+        expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
+        expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_be_visible()
+        page.goto("/read")
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        page.get_by_label("Surface temperature").fill("17.1")
+        expect(page.get_by_role("alert")).to_contain_text("No connection")
+
+    def test_a_day_begun_with_no_connection_is_fished_and_sent_whole_once_there_is_one(self) -> None:
+        page = self.at_the_table()
+        page.goto("/rig")
+        page.get_by_role("button", name="Fish this").click()
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Take").click()
+        page.reload()
+        expect(page.get_by_role("button", name="Undo take")).to_be_visible()
+        expect(page.get_by_text(re.compile("4 kept here"))).to_be_visible()
+        self.assertFalse(Presentation.objects.exists())
+        self.contexts[-1].set_offline(False)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.assertEqual([entry.kind for entry in Entry.objects.order_by("at")], ["cast", "take"])
+        page.goto("/read")
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        expect(page.get_by_text(re.compile("No connection"))).to_have_count(0)
+        self.assert_no_faults()
+
+    def test_the_next_person_on_the_device_finds_nothing_of_the_last(self) -> None:
+        page = self.open(service_workers="allow")
+        self.sign_in(page)
+        self.read_water(page)
+        count = "new Promise(r => { const o = indexedDB.open('still-thread'); o.onsuccess = () => { const q = o.result"
+        count += ".transaction('kept').objectStore('kept').count(); q.onsuccess = () => { o.result.close(); r(q.result) } } })"
+        self.assertGreater(page.evaluate(count), 3)
+        page.get_by_role("button", name="Units and you").click()
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("button", name="Sign in")).to_be_visible()
+        self.assertLessEqual(page.evaluate(count), 1)  # who is here: nobody

@@ -1,0 +1,83 @@
+/** What the server last answered, kept on the device: with no connection the page shows it, and says since when it stands. */
+import { useSyncExternalStore } from 'react'
+import { NoConnection, type Session } from '../api/client'
+import { store, type Kept } from './store'
+
+/** How many worked-out answers are kept; lists are kept as long as the person is. */
+const MOST_WORKED = 80
+
+let standsSince: number | null = null
+const listeners = new Set<() => void>()
+
+function setStandsSince(at: number | null): void {
+  if (standsSince === at) return
+  standsSince = at
+  listeners.forEach((listen) => listen())
+}
+
+/** When the oldest answer on show was given, in ms since 1970, or null while the server answers. */
+export function useStandsSince(): number | null {
+  return useSyncExternalStore(
+    (listen) => {
+      listeners.add(listen)
+      return () => listeners.delete(listen)
+    },
+    () => standsSince,
+  )
+}
+
+/** Ask, and keep the answer; with no connection give the one that was kept for the same question. */
+export function kept<T>(
+  question: readonly unknown[],
+  ask: () => Promise<T>,
+  kind: Kept['kind'] = 'worked',
+): Promise<T> {
+  const id = JSON.stringify(question)
+  return askOrRecall(id, ask, (answer) => keep({ id, kind, at: Date.now(), answer }))
+}
+
+async function askOrRecall<T>(
+  id: string,
+  ask: () => Promise<T>,
+  put: (answer: T) => Promise<void>,
+): Promise<T> {
+  try {
+    const answer = await ask()
+    setStandsSince(null)
+    // A device that cannot keep it shows it all the same.
+    void put(answer).catch((error: unknown) => console.warn('not kept on this device', error))
+    return answer
+  } catch (error) {
+    if (!(error instanceof NoConnection)) throw error
+    const row = await store.kept.get(id)
+    if (!row) throw error
+    setStandsSince(Math.min(standsSince ?? row.at, row.at))
+    return row.answer as T
+  }
+}
+
+async function keep(row: Kept): Promise<void> {
+  await store.transaction('rw', store.kept, async () => {
+    await store.kept.put(row)
+    const worked = await store.kept.where('kind').equals('worked').count()
+    if (worked <= MOST_WORKED) return
+    const old = await store.kept.where('[kind+at]').between(['worked', 0], ['worked', Infinity]).primaryKeys()
+    await store.kept.bulkDelete(old.slice(0, worked - MOST_WORKED))
+  })
+}
+
+const SESSION = JSON.stringify(['session'])
+
+/** Who is here, as the server says or, with no connection, as it last said. */
+export function keptSession(ask: () => Promise<Session>): Promise<Session> {
+  return askOrRecall(SESSION, ask, keepSession)
+}
+
+/** Keep who is here. Another person finds nothing of the last one's; what waits to be sent stays. */
+export async function keepSession(session: Session): Promise<void> {
+  await store.transaction('rw', store.kept, async () => {
+    const before = (await store.kept.get(SESSION))?.answer as Session | undefined
+    if (before?.username !== session.username) await store.kept.clear()
+    await store.kept.put({ id: SESSION, kind: 'list', at: Date.now(), answer: session })
+  })
+}
