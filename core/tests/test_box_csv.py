@@ -1,4 +1,4 @@
-"""The fly box as CSV: round again the same, and every refusal with its line."""
+"""The box as CSV: round again the same, and every refusal with its line."""
 
 from __future__ import annotations
 
@@ -7,8 +7,21 @@ import io
 import unittest
 
 from stillthread.errors import BadFile
-from stillthread.formats.box_csv import COLUMNS, read_flies_csv, write_flies_csv
-from stillthread.tackle.starter import STARTER_FLIES
+from stillthread.formats.box_csv import (
+    FLY_COLUMNS,
+    LEADER_COLUMNS,
+    LINE_COLUMNS,
+    BoxLine,
+    read_flies_csv,
+    read_leaders_csv,
+    read_lines_csv,
+    write_flies_csv,
+    write_leaders_csv,
+    write_lines_csv,
+)
+from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tapered_leader
+from stillthread.tackle.lines import Line, Stretch
+from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 
 
 class BoxCsvTests(unittest.TestCase):
@@ -16,7 +29,7 @@ class BoxCsvTests(unittest.TestCase):
         written = write_flies_csv(STARTER_FLIES)
         self.assertEqual(read_flies_csv(written), STARTER_FLIES)
         table = list(csv.DictReader(io.StringIO(written.decode())))  # the independent reader
-        self.assertEqual((tuple(table[0]), len(table)), (COLUMNS, 60))
+        self.assertEqual((tuple(table[0]), len(table)), (FLY_COLUMNS, 60))
 
     def test_two_columns_are_enough_in_any_order(self) -> None:
         (one,) = read_flies_csv(b"hook_size;name\n12;My nymph\n")
@@ -37,3 +50,76 @@ class BoxCsvTests(unittest.TestCase):
             with self.subTest(words), self.assertRaises(BadFile) as refused:
                 read_flies_csv(text.encode())
             self.assertIn(words, refused.exception.message)
+
+
+def sections(*lengths: float) -> tuple[LeaderSection, ...]:
+    return tuple(LeaderSection(length, 0.00023, "nylon", greased=length > 1.0) for length in lengths)
+
+
+class LineCsvTests(unittest.TestCase):
+    OWN = Line("Mine", "own", 7, 0.12, stretches=(Stretch(3.0, 0.05), Stretch(7.5, 0.12), Stretch(30.0, 0.0)))
+    LOOPED = Line("Floater with a sinking leader", "floating", 5, 0.0, looped=Stretch(1.5, 0.1016))
+    TIP = Line("Short tip", "fast-tip", 6, 0.15, tip_m=2.4)
+
+    def test_every_kind_of_line_goes_round_with_whether_it_was_counted_down(self) -> None:
+        told = [BoxLine(line) for line in starter_lines()]
+        told += [BoxLine(self.OWN, calibrated=True), BoxLine(self.LOOPED), BoxLine(self.TIP, calibrated=True)]
+        written = write_lines_csv(told)
+        self.assertEqual(read_lines_csv(written), tuple(told))
+        table = list(csv.DictReader(io.StringIO(written.decode())))  # the independent reader
+        self.assertEqual((tuple(table[0]), len(table)), (LINE_COLUMNS, 17))
+
+    def test_a_name_and_a_class_are_enough_and_bring_the_usual_rate(self) -> None:
+        (one,) = read_lines_csv(b"class_key;name\ntype-3;Deep\n")
+        self.assertEqual((one.line.number, one.calibrated), (6, False))
+        self.assertAlmostEqual(one.line.sink_rate_mps, 3 * 0.0254)
+
+    def test_each_bad_file_gets_its_own_sentence(self) -> None:
+        for text, words in (
+            ("name,number\nA,6\n", "at least: name,class_key"),
+            ("name,class_key\nA,rope\n", "Line 2: line class 'rope' is not known."),
+            ("name,class_key,number\nA,type-3,six\n", "Line 2: 'six' in number is not a number."),
+            ("name,class_key,number\nA,type-3,12\n", "Line 2: number = 12"),
+            ("name,class_key,stretches\nA,own,3.0\n", "Line 2: '3.0' in stretches is not a length and a rate"),
+            ("name,class_key\nA,own\n", "Line 2: A profile of your own"),
+            ("name,class_key\n,type-3\n", "Line 2: a line needs a name."),
+        ):
+            with self.subTest(words), self.assertRaises(BadFile) as refused:
+                read_lines_csv(text.encode())
+            self.assertIn(words, refused.exception.message)
+
+
+class LeaderCsvTests(unittest.TestCase):
+    def test_leaders_go_round_section_by_section_with_their_hardware(self) -> None:
+        leaders = (
+            Leader("Three parts", sections(1.2, 1.5, 0.95), (Hardware("swivel", 0.6), Hardware("shot-8", 0.3))),
+            Leader("Plain, with a comma", sections(2.7)),
+            tapered_leader(2.7, 4),
+        )
+        written = write_leaders_csv(leaders)
+        back = read_leaders_csv(written)
+        self.assertEqual(back[:2], leaders[:2])
+        for cut, again in zip(leaders[2].sections, back[2].sections, strict=True):
+            self.assertAlmostEqual(cut.diameter_m, again.diameter_m, delta=1e-9)
+        table = list(csv.DictReader(io.StringIO(written.decode())))
+        self.assertEqual((tuple(table[0]), len(table)), (LEADER_COLUMNS, 3 + 2 + 1 + 5))
+
+    def test_three_columns_are_enough(self) -> None:
+        (one,) = read_leaders_csv(b"leader,length_m,diameter_mm\nA,1.2,0.45\nA,2.0,0.2\n")
+        self.assertEqual([(s.length_m, s.diameter_m, s.material) for s in one.sections], [(1.2, 0.00045, "fluorocarbon"), (2.0, 0.0002, "fluorocarbon")])  # fmt: skip
+
+    def test_each_bad_file_gets_its_own_sentence_and_line(self) -> None:
+        header = "leader,part,length_m,diameter_mm,material,above_point_m\n"
+        for rows, words, line in (
+            (",section,1,0.2,nylon,\n", "Line 2: a part needs the name of its leader.", 2),
+            ("A,section,1,0.2,wire,\n", "Line 2: material 'wire' is not known.", 2),
+            ("A,section,1,0.2,nylon,\nA,section,,0.2,nylon,\n", "Line 3: length_m is missing.", 3),
+            ("A,section,1,0.2,nylon,\nA,anchor,,,,0.3\n", "Line 3: hardware 'anchor' is not known.", 3),
+            ("A,section,1,0.2,nylon,\nA,swivel,,,,1.5\n", "Line 2: Swivels, rings and shot sit on the leader", 2),
+            ("A,section,1,2.2,nylon,\n", "Line 2: diameter_m = 0.0022 m lies outside", 2),
+            ("A,swivel,,,,0.5\n", "Line 2: A leader has 1 to 12 sections.", 2),
+        ):
+            with self.subTest(words), self.assertRaises(BadFile) as refused:
+                read_leaders_csv((header + rows).encode())
+            self.assertIn(words, refused.exception.message)
+            self.assertEqual(refused.exception.line, line)

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stillthread.errors import BadInput
-from stillthread.tackle.build import build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.build import Spool, build_leader, build_under_indicator, check_landing, from_spools, tippet_for
 from stillthread.tackle.leaders import tippet_diameter_m
 from stillthread.tackle.lines import FOOT_M
 
@@ -31,6 +31,47 @@ class IndicatorBuildTests(unittest.TestCase):
     def test_what_the_folds_leave_over_is_said(self) -> None:
         hint = build_under_indicator(4.5, (), PLAIN, below_m=0.6).hints[0]
         self.assertIn("7 times and 0.3 m more to mark 4.5 m", hint.plain())
+
+    def test_three_flies_under_a_float_are_cut_at_each_dropper_and_the_splice_is_tied_at_one(self) -> None:
+        built = build_under_indicator(4.5, (1.2, 2.4), PLAIN)
+        # By hand: point to swivel 0.6, to the first dropper 0.6, to the second 1.2, where the splice would have been at 2.37;
+        # and what is left to the float, 2.1.
+        self.assertEqual(
+            [(cut.what, round(cut.finished_m, 2)) for cut in built.cuts[1:]],
+            [
+                ("thin section to the top dropper", 2.1),
+                ("splice to the next dropper", 1.2),
+                ("splice", 0.6),
+                ("swivel to fly", 0.6),
+            ],
+        )
+        # A dropper's own 12 cm are in the piece above it.
+        self.assertEqual([cut.cut_m for cut in built.cuts[1:]], [2.38, 1.48, 0.76, 0.76])
+        self.assertIn("a dropper left long from the joining knot", built.knots)
+
+    def test_a_swivel_near_a_dropper_is_tied_in_there(self) -> None:
+        built = build_under_indicator(2.0, (0.7,), PLAIN)
+        self.assertEqual([piece.above_point_m for piece in built.leader.hardware], [0.7])
+        self.assertEqual([cut.what for cut in built.cuts[1:]], ["thin section to the top dropper", "swivel to fly"])
+
+    def test_droppers_under_a_float_stand_apart_and_below_it(self) -> None:
+        for droppers in ((0.2,), (1.0, 1.1), (2.95,)):
+            with self.assertRaises(BadInput):
+                build_under_indicator(3.0, droppers, PLAIN)
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(1.5, 9.5), st.integers(1, 3), st.floats(0.35, 1.4))
+    def test_however_many_droppers_the_pieces_make_up_the_target_and_meet_at_each(
+        self, target: float, n: int, d: float
+    ) -> None:
+        droppers = tuple(d * k for k in range(1, n + 1) if d * k < target - 0.2)
+        built = build_under_indicator(target, droppers, PLAIN)
+        below = [cut.finished_m for cut in built.cuts[1:]]
+        self.assertAlmostEqual(sum(below), target)
+        ends = [sum(below[k:]) for k in range(1, len(below))]
+        for dropper in droppers:
+            self.assertLess(min(abs(end - dropper) for end in ends), 1e-9)
+        self.assertTrue(all(length > 0.1 for length in below), below)
 
     def test_a_shallow_target_needs_no_splice(self) -> None:
         built = build_under_indicator(1.5, (), PLAIN)
@@ -74,6 +115,20 @@ class TippetTests(unittest.TestCase):
         self.assertEqual(tippet_for(12, secchi_m=5.0, brightness=0.8).x_number, 5)
         self.assertEqual(tippet_for(12, secchi_m=1.0, brightness=0.8, weed_m=0.5, fish_kg=3.0).x_number, 1)
         self.assertEqual(tippet_for(24, secchi_m=5.0, brightness=0.8).x_number, 7)
+
+    def test_the_tippet_is_cut_from_a_spool_that_is_there(self) -> None:
+        spools = [Spool("nylon", 0.00018), Spool("fluorocarbon", 0.00028), Spool("fluorocarbon", 0.00020)]
+        cut = from_spools(PLAIN, spools)
+        self.assertEqual((cut.material, cut.diameter_m, cut.x_number), ("fluorocarbon", 0.00020, 3))
+        self.assertIn("the nearest spool you have", cut.why)
+        # A strand a third stouter is worse than the other material.
+        self.assertEqual(from_spools(PLAIN, spools[:2]).material, "nylon")
+        self.assertEqual(from_spools(PLAIN, [Spool("fluorocarbon", 0.00018)]), PLAIN)
+        self.assertEqual(from_spools(PLAIN, []), PLAIN)
+        # Who will have only one material is told what to buy.
+        kept = from_spools(PLAIN, spools[:1], any_material=False)
+        self.assertEqual((kept.material, kept.diameter_m), ("fluorocarbon", PLAIN.diameter_m))
+        self.assertIn("no spool you have is near it", kept.why)
 
     def test_fluorocarbon_follows_the_school(self) -> None:
         found = [tippet_for(12, secchi_m=3.0, brightness=b, fluorocarbon=f).material for b, f in ((0.0, "when-bright"), (0.5, "when-bright"), (0.0, "always"), (0.9, "never"))]  # fmt: skip

@@ -71,7 +71,7 @@ def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
 @router.post("/leader-builds", operation_id="create_leader_build", response={200: LeaderBuildOut, 422: Problem})
 def create_leader_build(request: HttpRequest, payload: LeaderBuildIn) -> dict[str, Any]:
     """Work out what to cut for a leader of a length of your own. Nothing is stored."""
-    return choices.build_one(payload)
+    return choices.build_one(person(request), payload)
 
 
 @router.post("/calendars", operation_id="create_calendar", response={200: None, 404: Problem, 422: Problem})

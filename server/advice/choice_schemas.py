@@ -22,12 +22,13 @@ class PinsIn(Schema):
 
 
 class ChoicesIn(Schema):
-    """Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` one in
-    fifteen is tried, for a first answer."""
+    """Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
+    fish have been hard pressed. Without `thorough` one in fifteen is tried, for a first answer."""
 
     conditions: ConditionsIn
     cast_m: Annotated[float, Field(ge=6, le=40)] = 18.0
     rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.0
+    rod_number: Annotated[int | None, Field(ge=1, le=12)] = None
     boat: bool = False
     indicators: Annotated[list[Indicator], Field(max_length=3)] = ["fixed", "quick-release", "sliding"]
     school_key: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "moved"] = "best"
@@ -176,6 +177,7 @@ class ChoicesOut(Schema):
     second_rod: SecondRodOut | None
     addition: AdditionOut | None
     rules: list[str]
+    not_for_the_rod: list[str]
     tried: int
 
 

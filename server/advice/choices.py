@@ -12,7 +12,7 @@ from accounts.models import User
 from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn
 from advice.payloads import conditions_of
 from advice.shows import show_line, show_phrase
-from box.models import Fly, Line
+from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
 from stillthread.depth.picture import WaterPicture, read_water
@@ -27,6 +27,7 @@ from stillthread.plan.rank import water_for
 from stillthread.plan.team import seats, warnings
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
+from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.leaders import Leader
 from waters.services import rules_of, water_of
@@ -64,6 +65,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         else {"method_key": other[0].option.method.key, "covers_one": round(other[1], 3), "covers_both": round(other[2], 3)},
         "addition": None if more is None else {**asdict(more), "gain": round(more.gain, 3)},
         "rules": list(rules.sentences()),
+        "not_for_the_rod": [f"{line.name} ({line.number})" for line in box.lines if not box.suits_rod(line)],
         "tried": plan.tried,
     }
 
@@ -71,13 +73,17 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
 def _box(owner: User, payload: ChoicesIn) -> Box:
     lines = tuple(core_line(vars(line)) for line in items_of(Line, owner)[:30])
     flies = tuple(core_box_fly(vars(fly)) for fly in items_of(Fly, owner)[:400])
-    return Box(lines, flies, payload.rod_m, payload.boat, tuple(payload.indicators))
+    return Box(lines, flies, payload.rod_m, payload.boat, tuple(payload.indicators), payload.rod_number, _spools(owner))
+
+
+def _spools(owner: User) -> tuple[build.Spool, ...]:
+    return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
 def _show(one: Ranked, index: int, plan: Plan, picture: WaterPicture, box: Box, payload: ChoicesIn) -> dict[str, Any]:
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
-    built = build_for(option, picture, payload.fluorocarbon) if payload.pins.leader is None else None
+    built = build_for(option, picture, payload.fluorocarbon, box.spools) if payload.pins.leader is None else None
     cast = action if isinstance(action, Cast) else None
     hung = action if isinstance(action, Hang) else None
     tow = action if isinstance(action, Troll) else None
@@ -143,12 +149,13 @@ def _show_build(built: Build) -> dict[str, Any]:
     }
 
 
-def build_one(payload: LeaderBuildIn) -> dict[str, Any]:
-    """Return how to tie a leader of a length of one's own."""
-    tippet = tippet_for(
+def build_one(owner: User, payload: LeaderBuildIn) -> dict[str, Any]:
+    """Return how to tie a leader of a length of one's own, from the spools in the box."""
+    wanted = tippet_for(
         payload.hook_size, secchi_m=payload.secchi_m, brightness=payload.brightness, weed_m=payload.weed_m,
         fish_kg=payload.fish_kg, fluorocarbon=payload.fluorocarbon,
     )  # fmt: skip
+    tippet = build.from_spools(wanted, _spools(owner), any_material=payload.fluorocarbon == "when-bright")
     landing = None
     if payload.under_indicator:
         built = build_under_indicator(

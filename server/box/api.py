@@ -11,10 +11,10 @@ from ninja import File, Router, Status, UploadedFile
 from box import services
 from box.models import Float, Fly, Leader, Line, Rod, Spool
 from box.schemas import (
+    BoxFileOut,
     FloatItemIn,
     FloatItemOut,
     FloatItemPage,
-    FlyFileOut,
     FlyItemIn,
     FlyOut,
     FlyPage,
@@ -126,20 +126,51 @@ def update_fly(request: HttpRequest, fly_id: int, payload: FlyItemIn) -> Any:
     return _show_fly(services.save_item(item=fly, fields=payload.dict()))
 
 
+def _csv(data: bytes, name: str) -> HttpResponse:
+    kept = f'attachment; filename="{name}.csv"'
+    return HttpResponse(data, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": kept})
+
+
+def _contents(file: UploadedFile, field: str) -> bytes:
+    if (file.size or 0) > MOST_BYTES:
+        raise BadFile("The file is larger than 1 MB. Split it.", field=field)
+    return bytes(file.read())
+
+
 @router.get("/flies.csv", operation_id="export_flies", response={200: None})
 def export_flies(request: HttpRequest) -> HttpResponse:
     """Save the fly box as CSV."""
-    data = services.flies_csv(person(request))
-    name = 'attachment; filename="flies.csv"'
-    return HttpResponse(data, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": name})
+    return _csv(services.flies_csv(person(request)), "flies")
 
 
-@router.post("/fly-files", operation_id="create_fly_file", response={200: FlyFileOut, 422: Problem})
+@router.post("/fly-files", operation_id="create_fly_file", response={200: BoxFileOut, 422: Problem})
 def create_fly_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, int]:
     """Take over flies from CSV, at most 1 MB: a name that is there already is changed, others are added; all or nothing."""
-    if (file.size or 0) > MOST_BYTES:
-        raise BadFile("The file is larger than 1 MB. Split it.", field="flies")
-    return services.take_flies(owner=person(request), data=file.read())
+    return services.take_flies(owner=person(request), data=_contents(file, "flies"))
+
+
+@router.get("/lines.csv", operation_id="export_lines", response={200: None})
+def export_lines(request: HttpRequest) -> HttpResponse:
+    """Save your lines as CSV."""
+    return _csv(services.lines_csv(person(request)), "lines")
+
+
+@router.post("/line-files", operation_id="create_line_file", response={200: BoxFileOut, 422: Problem})
+def create_line_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, int]:
+    """Take over lines from CSV, as `create_fly_file` does flies."""
+    return services.take_lines(owner=person(request), data=_contents(file, "lines"))
+
+
+@router.get("/leaders.csv", operation_id="export_leaders", response={200: None})
+def export_leaders(request: HttpRequest) -> HttpResponse:
+    """Save your leaders as CSV, a row a part."""
+    return _csv(services.leaders_csv(person(request)), "leaders")
+
+
+@router.post("/leader-files", operation_id="create_leader_file", response={200: BoxFileOut, 422: Problem})
+def create_leader_file(request: HttpRequest, file: File[UploadedFile]) -> dict[str, int]:
+    """Take over leaders from CSV, as `create_fly_file` does flies."""
+    return services.take_leaders(owner=person(request), data=_contents(file, "leaders"))
 
 
 @router.get("/rods", operation_id="list_rods", response=RodPage)

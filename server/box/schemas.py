@@ -95,7 +95,7 @@ class FlyOut(FlyItemIn):
     sink_rate_mps: float
 
 
-class FlyFileOut(Schema):
+class BoxFileOut(Schema):
     added: int
     changed: int
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any, TypeVar
 
@@ -14,7 +15,15 @@ from box.models import Float, Fly, Leader, Line, Owned, Rod, Spool
 from box.starter import STARTER_FLIES, STARTER_FLOATS, STARTER_LEADERS, STARTER_LINES, STARTER_SPOOLS
 from stillthread.errors import BadInput
 from stillthread.food.catalogue import FOODS
-from stillthread.formats.box_csv import read_flies_csv, write_flies_csv
+from stillthread.formats.box_csv import (
+    BoxLine,
+    read_flies_csv,
+    read_leaders_csv,
+    read_lines_csv,
+    write_flies_csv,
+    write_leaders_csv,
+    write_lines_csv,
+)
 from stillthread.tackle import flies, leaders, lines
 from stillthread.tackle.flybox import BoxFly
 
@@ -102,15 +111,41 @@ def flies_csv(owner: User) -> bytes:
     return write_flies_csv([core_box_fly(vars(fly)) for fly in items_of(Fly, owner)])
 
 
-@transaction.atomic
+def lines_csv(owner: User) -> bytes:
+    return write_lines_csv([BoxLine(core_line(vars(line)), line.calibrated) for line in items_of(Line, owner)])
+
+
+def leaders_csv(owner: User) -> bytes:
+    return write_leaders_csv([core_leader(vars(leader)) for leader in items_of(Leader, owner)])
+
+
 def take_flies(*, owner: User, data: bytes) -> dict[str, int]:
     """Add or change the flies of a CSV, all of them or none."""
-    told = {"added": 0, "changed": 0}
-    for one in read_flies_csv(data):
-        known = items_of(Fly, owner).filter(name=one.name).first()
+
+    def fields(one: BoxFly) -> dict[str, Any]:
         imitates = FOODS[one.foods[0]].name.lower() if one.foods else "searching"
-        fields = {"foods": list(one.foods), "style": one.style, "colour": one.colour, "left": one.left, "imitates": imitates}
-        save_item(item=known or Fly(owner=owner), fields={**asdict(one.fly), **fields})
+        use = {"foods": list(one.foods), "style": one.style, "colour": one.colour, "left": one.left, "imitates": imitates}
+        return {**asdict(one.fly), **use}
+
+    return _take(Fly, owner, map(fields, read_flies_csv(data)))
+
+
+def take_lines(*, owner: User, data: bytes) -> dict[str, int]:
+    """Add or change the lines of a CSV, all of them or none."""
+    return _take(Line, owner, ({**asdict(one.line), "calibrated": one.calibrated} for one in read_lines_csv(data)))
+
+
+def take_leaders(*, owner: User, data: bytes) -> dict[str, int]:
+    """Add or change the leaders of a CSV, all of them or none."""
+    return _take(Leader, owner, map(asdict, read_leaders_csv(data)))
+
+
+@transaction.atomic
+def _take(kind: type[Owned], owner: User, read: Iterable[dict[str, Any]]) -> dict[str, int]:
+    told = {"added": 0, "changed": 0}
+    for fields in read:
+        known = items_of(kind, owner).filter(name=fields["name"]).first()
+        save_item(item=known or kind(owner=owner), fields=fields)
         told["changed" if known else "added"] += 1
     return told
 

@@ -57,6 +57,7 @@ STARTER_SPOOLS = [
     {"name": f"{1000 * diameter_m:.2f} mm {material}", "material": material, "diameter_m": diameter_m}
     for material, diameter_m in (
         ("nylon", 0.00045),
+        ("nylon", 0.00020),
         ("fluorocarbon", 0.00025),
         ("fluorocarbon", 0.00020),
         ("fluorocarbon", 0.00015),

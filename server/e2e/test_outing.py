@@ -289,10 +289,15 @@ class OutingTests(AnglerTestCase):
         expect(builder).to_contain_text("it can't be landed")
         builder.get_by_role("button", name="Keep it in the box").click()
         expect(page.get_by_text("6.1 m under a float")).to_be_visible()
-        page.get_by_label("CSV in").set_input_files(
+        page.get_by_label("CSV in: flies").set_input_files(
             {"name": "flies.csv", "mimeType": "text/csv", "buffer": b"name,hook_size\nWrong,13\n"}
         )
         expect(page.get_by_role("alert")).to_contain_text("Line 2: hook size 13 is not known")
+        page.get_by_label("CSV in: lines").set_input_files(
+            {"name": "lines.csv", "mimeType": "text/csv", "buffer": b"name,class_key,number\nBroom handle,type-5,8\n"}
+        )
+        expect(page.get_by_text("1 lines added, 0 changed.")).to_be_visible()
+        expect(page.get_by_text("Broom handle")).to_be_visible()
         page.goto("/read")
         self.read_water(page)
         page.get_by_role("button", name="Choose the rig").click()

@@ -14,7 +14,16 @@ from stillthread.sinking.cast import Cast
 from stillthread.sinking.indicator import recast_after_s
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.troll import Troll
-from stillthread.tackle.build import Build, Tippet, build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.build import (
+    Build,
+    Spool,
+    Tippet,
+    build_leader,
+    build_under_indicator,
+    check_landing,
+    from_spools,
+    tippet_for,
+)
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import LINE_CLASSES, Line
@@ -33,13 +42,22 @@ FIRST_LINES = 4  # ours: tried of each method for a first answer
 
 @dataclass(frozen=True, slots=True)
 class Box:
-    """What is carried. `lines` 1 to 30, `flies` 1 to 400, `rod_m` [m] the rod's length, `boat` whether one fishes from one."""
+    """What is carried. `lines` 1 to 30, `flies` 1 to 400, `rod_m` [m] the rod's length, `boat` whether one fishes from one.
+
+    `rod_number` is the line the rod is built for, None if any; leaders are cut from `spools`, or from anything if empty.
+    """
 
     lines: tuple[Line, ...]
     flies: tuple[BoxFly, ...]
     rod_m: float = 3.0
     boat: bool = False
     indicators: tuple[str, ...] = ("fixed", "quick-release", "sliding")
+    rod_number: int | None = None
+    spools: tuple[Spool, ...] = ()
+
+    def suits_rod(self, line: Line) -> bool:
+        """Return whether the rod casts a line: its own number, and one either side (common practice)."""
+        return self.rod_number is None or abs(line.number - self.rod_number) <= 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,6 +172,8 @@ def _lines(method: Method, given: _Given) -> list[Line]:
     for line in given.box.lines:
         if given.pins.line_name not in {None, line.name}:
             continue
+        if given.pins.line_name is None and not given.box.suits_rod(line):
+            continue
         tip = line.class_key in LINE_CLASSES and LINE_CLASSES[line.class_key].has_tip
         if method.key == "tip" and not tip:
             continue
@@ -259,13 +279,14 @@ def _heights(method: Method, leader_m: float, flies: int) -> tuple[float, ...]:
 
 def _tippet(given: _Given, team: tuple[BoxFly, ...]) -> Tippet:
     smallest = max(fly.fly.hook_size for fly in team)
-    return tippet_for(
+    wanted = tippet_for(
         smallest,
         secchi_m=given.setting.secchi_m,
         brightness=given.setting.brightness,
         weed_m=given.picture.conditions.weed_m,
         fluorocarbon=given.fluorocarbon,
     )
+    return from_spools(wanted, given.box.spools, any_material=given.fluorocarbon == "when-bright")
 
 
 def _leader(method: Method, given: _Given, team: tuple[BoxFly, ...]) -> Leader | None:
@@ -289,16 +310,17 @@ def _leader(method: Method, given: _Given, team: tuple[BoxFly, ...]) -> Leader |
     return build_leader(length_m, heights[1:], _tippet(given, team)).leader
 
 
-def build_for(option: Option, picture: WaterPicture, fluorocarbon: str = "when-bright") -> Build:
+def build_for(option: Option, picture: WaterPicture, fluorocarbon: str = "when-bright", spools: Sequence[Spool] = ()) -> Build:
     """Return how to tie the leader of an option: what to cut, with knots, and hints."""
     setting = setting_of(picture)
-    tippet = tippet_for(
+    wanted = tippet_for(
         max(fly.fly.hook_size for fly in option.flies),
         secchi_m=setting.secchi_m,
         brightness=setting.brightness,
         weed_m=picture.conditions.weed_m,
         fluorocarbon=fluorocarbon,
     )
+    tippet = from_spools(wanted, spools, any_material=fluorocarbon == "when-bright")
     heights = [placed.above_point_m for placed in option.rig.flies[1:]]
     if isinstance(option.action, Hang):
         return build_under_indicator(option.action.set_depth_m, heights, tippet)

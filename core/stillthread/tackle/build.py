@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from stillthread.errors import BadInput, check_range
 from stillthread.phrase import Phrase
@@ -20,6 +20,8 @@ DROPPER_M = 0.12
 SHORTEST_SPLICE_M = 0.15  # ours: less is two knots for nothing
 STRENGTH_KGF_PER_MM2 = Sourced(75.0, "kgf/mm2", "ours", "middling of labels seen; makers differ by a third, knots take a tenth")
 REACH_M = Sourced(0.6, "m", "common-practice", "what an arm adds to the rod when a fish is drawn to the net")
+FAR_OFF = math.log(4.0 / 3.0)  # ours
+AS_GOOD = math.log(1.06)  # ours: labels round to the hundredth of a millimetre
 KNOTS = ("a joining knot of two interlocked half-hitches", "a loop knot at the fly, so that it moves freely")
 
 
@@ -69,6 +71,45 @@ def tippet_for(
     sinks = fluorocarbon == "always" or (fluorocarbon == "when-bright" and brightness > 0.1)
     strength = float(STRENGTH_KGF_PER_MM2) * (1000.0 * diameter) ** 2
     return Tippet(number, diameter, strength, "fluorocarbon" if sinks else "nylon", tuple(why))
+
+
+@dataclass(frozen=True, slots=True)
+class Spool:
+    """Leader material in the box: `material` a key of `MATERIALS`, `diameter_m` 0.00005 to 0.001."""
+
+    material: str
+    diameter_m: float
+
+
+def from_spools(tippet: Tippet, spools: Sequence[Spool], *, any_material: bool = True) -> Tippet:
+    """Return the tippet as it can be cut from the spools that are owned; any will do where none are listed.
+
+    The same material comes before the same thickness, unless the nearest of it is more than a third off. Then the other
+    material serves, or without `any_material` the tippet stays as it was wanted, and says that it is to be bought.
+
+    Examples
+    --------
+    >>> wanted = tippet_for(12, secchi_m=3.0, brightness=0.4)
+    >>> cut = from_spools(wanted, [Spool("fluorocarbon", 0.0002), Spool("nylon", 0.00018)])
+    >>> cut.material, round(1000 * cut.diameter_m, 2), cut.x_number, cut.why[-1]
+    ('fluorocarbon', 0.2, 3, 'the nearest spool you have')
+    """
+    if not spools:
+        return tippet
+
+    def off(spool: Spool) -> float:
+        return abs(math.log(spool.diameter_m / tippet.diameter_m))
+
+    near = [spool for spool in spools if off(spool) < FAR_OFF]
+    fit = [spool for spool in near if spool.material == tippet.material] or (near if any_material else [])
+    if not fit:
+        return replace(tippet, why=(*tippet.why, "no spool you have is near it"))
+    best = min(fit, key=off)
+    if off(best) < AS_GOOD and best.material == tippet.material:
+        return tippet
+    number = int(min(max(round(11.0 - best.diameter_m / 0.0254e-3), 0), 8))
+    strength = float(STRENGTH_KGF_PER_MM2) * (1000.0 * best.diameter_m) ** 2
+    return Tippet(number, best.diameter_m, strength, best.material, (*tippet.why, "the nearest spool you have"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,23 +186,27 @@ def build_under_indicator(
     """Return a leader that hangs a fly `target_m` [m] under an indicator, 0.6 to 10.
 
     Butt above the float; then a thin section, a spliced length that makes up the depth, a swivel, and the last piece. A target
-    that thin section and last piece already exceed needs no splice: the thin section is cut shorter.
+    that thin section and last piece already exceed needs no splice: the thin section is cut shorter. It is cut wherever a
+    dropper stands, `droppers_m` above the point; a joint that would fall within a hand of one is tied at it.
 
     References
     ----------
     common practice: a target of 15 ft with 7 ft of thin section and 2 ft below the swivel needs a splice of 6 ft.
     """
     check_range("target_m", target_m, 0.6, 10.0, "m")
-    below = min(below_m, 0.5 * target_m)
+    marks = [0.0, *droppers_m]
+    if any(b - a < 0.3 for a, b in itertools.pairwise(marks)) or marks[-1] > target_m - 0.1:
+        raise BadInput("Droppers sit 0.3 m or more apart and below the float.", field="droppers")
+    below = _snap(min(below_m, 0.5 * target_m), droppers_m)
     thin = min(thin_m, target_m - below)
-    splice = target_m - thin - below
-    if splice < SHORTEST_SPLICE_M:
-        thin, splice = thin + splice, 0.0
+    spliced = _snap(target_m - thin, droppers_m)
+    joints = sorted({below, *droppers_m, *((spliced,) if spliced - below >= SHORTEST_SPLICE_M else ())}, reverse=True)
     pieces = [("butt, above the float", BUTT_M, BUTT_WIDE_M, "nylon")]
-    pieces.append(("thin section", thin, tippet.diameter_m, tippet.material))
-    if splice > 0.0:
-        pieces.append(("splice", splice, tippet.diameter_m, tippet.material))
-    pieces.append(("swivel to fly", below, tippet.diameter_m, tippet.material))
+    above = target_m
+    for lower in (*joints, 0.0):
+        what = _under_float(above, lower, below, target_m, droppers_m)
+        pieces.append((what, above - lower, tippet.diameter_m, tippet.material))
+        above = lower
     folds = int(target_m / below + 1e-6)
     rest_m = target_m - folds * below
     more = " and {rest_m} more" if rest_m > 0.05 else ""
@@ -176,6 +221,21 @@ def build_under_indicator(
     return _build(f"{target_m:.1f} m under a float", pieces, tuple(droppers_m), tippet, tuple(hints), swivel)
 
 
+def _snap(joint_m: float, droppers_m: Sequence[float]) -> float:
+    """Return where a joint is best tied: at a dropper that is close by, since a stub between two knots serves nothing."""
+    return next((d for d in droppers_m if abs(d - joint_m) < SHORTEST_SPLICE_M), joint_m)
+
+
+def _under_float(above: float, lower: float, swivel_m: float, target_m: float, droppers_m: Sequence[float]) -> str:
+    """Return what the piece between two heights above the point is called."""
+    part = "thin section" if above == target_m else "swivel" if above == swivel_m else "splice"
+    if lower == 0.0:
+        return "swivel to fly" if above == swivel_m else "to the point"
+    if lower in droppers_m:
+        return f"{part} to the {'top' if lower == droppers_m[-1] else 'next'} dropper"
+    return part
+
+
 def _build(
     name: str,
     pieces: Sequence[tuple[str, float, float, str]],
@@ -188,7 +248,7 @@ def _build(
     for i, (what, length, diameter, material) in enumerate(pieces):
         ends = 2 if i > 0 else 1
         own = DROPPER_M if "dropper" in what else 0.0
-        cut = math.ceil(100.0 * (length + KNOT_LENGTH_M * ends + own)) / 100.0
+        cut = math.ceil(100.0 * (length + KNOT_LENGTH_M * ends + own) - 1e-6) / 100.0
         cuts.append(Cut(what, cut, length, diameter, material))
     leader = Leader(name, tuple(LeaderSection(length, d, material) for _, length, d, material in pieces), hardware)
     knots = (*KNOTS, "a dropper left long from the joining knot") if droppers_m else KNOTS

@@ -6,7 +6,7 @@ from typing import Any
 
 from icalendar import Calendar
 
-from box.models import Fly, Line
+from box.models import Fly, Line, Spool
 from project.tests.people import FLY, LEADER, PeopleTestCase, conditions
 
 
@@ -73,6 +73,23 @@ class ChoicesTests(PeopleTestCase):
         self.assertEqual({placed["fly"]["name"] for one in told["ranked"] for placed in one["flies"]}, {"Black marabou leech"})
         Line.objects.filter(owner=self.angler).delete()
         self.assertEqual(self.ask().json()["code"], "no_answer")
+
+    def test_leaders_are_cut_from_the_spools_and_lines_fit_the_rod(self) -> None:
+        Spool.objects.filter(owner=self.angler).delete()
+        Spool.objects.create(owner=self.angler, name="Mine", material="fluorocarbon", diameter_m=0.00022)
+        heavy = Line.objects.filter(owner=self.angler, name="Type 3 sinker").update(number=8)
+        self.assertEqual(heavy, 1)
+        told = self.ask(rod_number=6).json()
+        self.assertEqual(told["not_for_the_rod"], ["Type 3 sinker (8)"])
+        self.assertNotIn("Type 3 sinker", {one["line"]["name"] for one in told["ranked"]})
+        for one in told["ranked"]:
+            self.assertEqual(one["leader"]["sections"][-1]["diameter_m"], one["build"]["tippet_diameter_m"])
+            if "no spool you have is near it" not in one["build"]["tippet_why"]:
+                self.assertEqual(one["build"]["tippet_diameter_m"], 0.00022)
+        # What is decided is decided, and any rod casts it.
+        (pinned,) = self.ask(rod_number=6, pins={"method_key": "sinker", "line_name": "Type 3 sinker"}).json()["ranked"]
+        self.assertEqual(pinned["line"]["number"], 8)
+        self.assertEqual(self.ask().json()["not_for_the_rod"], [])
 
     def test_a_fly_keeps_what_it_imitates_and_how_many_are_left(self) -> None:
         kept = self.post("/api/flies", {**FLY, "name": "Mine", "foods": ["leech"], "style": "lure", "left": 7}).json()

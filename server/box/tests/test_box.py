@@ -53,6 +53,29 @@ class BoxTests(PeopleTestCase):
         self.assertIn("hook size 13", refused.json()["detail"])
         self.assertEqual(self.client.get("/api/flies.csv").content, saved)
 
+    def test_lines_and_leaders_go_out_as_csv_and_come_back_whole_or_not_at_all(self) -> None:
+        self.post("/api/leaders", {**LEADER, "hardware": [{"kind": "swivel", "above_point_m": 0.6}]})
+        own = {"name": "Mine", "class_key": "own", "number": 7, "sink_rate_mps": 0.12, "calibrated": True}
+        self.post("/api/lines", {**own, "stretches": [{"length_m": 3, "sink_rate_mps": 0.12}, {"length_m": 30, "sink_rate_mps": 0}]})  # fmt: skip
+        for part, model, files, spoil in (
+            ("lines", Line, "line-files", (b"type-3", b"type-33")),
+            ("leaders", Leader, "leader-files", (b"nylon", b"steel")),
+        ):
+            with self.subTest(part):
+                before = self.client.get(f"/api/{part}").json()
+                saved = self.client.get(f"/api/{part}.csv").content
+                again = self.client.post(f"/api/{files}", {"file": SimpleUploadedFile("a.csv", saved)}).json()
+                self.assertEqual(again, {"added": 0, "changed": before["count"]})
+                model._default_manager.filter(owner=self.angler).delete()
+                told = self.client.post(f"/api/{files}", {"file": SimpleUploadedFile("a.csv", saved)}).json()
+                self.assertEqual(told, {"added": before["count"], "changed": 0})
+                after = self.client.get(f"/api/{part}").json()
+                self.assertEqual([{**one, "id": 0} for one in after["items"]], [{**one, "id": 0} for one in before["items"]])
+                refused = self.client.post(f"/api/{files}", {"file": SimpleUploadedFile("a.csv", saved.replace(*spoil))})
+                self.assertEqual(refused.status_code, 422)
+                self.assertIn("is not known", refused.json()["detail"])
+                self.assertEqual(self.client.get(f"/api/{part}.csv").content, saved)
+
     def test_a_fly_lost_is_one_less_in_the_box(self) -> None:
         fly = self.client.get("/api/flies").json()["items"][0]
         less = self.put(f"/api/flies/{fly['id']}", {**fly, "left": fly["left"] - 1}).json()

@@ -21,6 +21,8 @@ WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.
 FILES = {
     "file": b"depth_m,water_c\n0,15\n4,12\n",
     "flies": b"name,hook_size\nMine,12\n",
+    "lines": b"name,class_key\nMine,type-3\n",
+    "leaders": b"leader,length_m,diameter_mm\nMine,3.0,0.2\n",
     "log": b"$SDDPT,4.2,0.3,*7E\r\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
@@ -94,6 +96,10 @@ TABLE = (
     Row("put", "/flies/{fly}", 401, 200, 404, "fly"),
     Row("get", "/flies.csv", 401, 200, 200),
     Row("post", "/fly-files", 401, 200, 200, "flies"),
+    Row("get", "/lines.csv", 401, 200, 200),
+    Row("post", "/line-files", 401, 200, 200, "lines"),
+    Row("get", "/leaders.csv", 401, 200, 200),
+    Row("post", "/leader-files", 401, 200, 200, "leaders"),
     Row("get", "/days", 401, 200, 200),
     Row("get", "/days/{day}", 401, 200, 404),
     Row("put", "/days/{new}", 401, 201, 404, "conditions"),

@@ -696,6 +696,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Lines
+         * @description Save your lines as CSV.
+         */
+        get: operations["export_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/line-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Line File
+         * @description Take over lines from CSV, as `create_fly_file` does flies.
+         */
+        post: operations["create_line_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leaders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Leaders
+         * @description Save your leaders as CSV, a row a part.
+         */
+        get: operations["export_leaders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leader-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Leader File
+         * @description Take over leaders from CSV, as `create_fly_file` does flies.
+         */
+        post: operations["create_leader_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rods": {
         parameters: {
             query?: never;
@@ -2265,8 +2345,8 @@ export interface components {
              */
             colour: string;
         };
-        /** FlyFileOut */
-        FlyFileOut: {
+        /** BoxFileOut */
+        BoxFileOut: {
             /** Added */
             added: number;
             /** Changed */
@@ -3529,6 +3609,8 @@ export interface components {
             addition: components["schemas"]["AdditionOut"] | null;
             /** Rules */
             rules: string[];
+            /** Not For The Rod */
+            not_for_the_rod: string[];
             /** Tried */
             tried: number;
         };
@@ -3715,8 +3797,8 @@ export interface components {
         };
         /**
          * ChoicesIn
-         * @description Lines and flies are those of the box. `pressed`: the fish have been hard pressed. Without `thorough` one in
-         *     fifteen is tried, for a first answer.
+         * @description Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
+         *     fish have been hard pressed. Without `thorough` one in fifteen is tried, for a first answer.
          */
         ChoicesIn: {
             conditions: components["schemas"]["ConditionsIn"];
@@ -3730,6 +3812,8 @@ export interface components {
              * @default 3
              */
             rod_m: number;
+            /** Rod Number */
+            rod_number?: number | null;
             /**
              * Boat
              * @default false
@@ -5756,7 +5840,121 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FlyFileOut"];
+                    "application/json": components["schemas"]["BoxFileOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    create_line_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxFileOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_leaders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    create_leader_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxFileOut"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -9,6 +9,7 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
 import { Trouble, Waiting } from '../ui/Notice'
+import { CsvDoor } from './CsvDoor'
 import { FlyList } from './FlyList'
 import { LeaderBuilder } from './LeaderBuilder'
 import { Sundries } from './Sundries'
@@ -38,6 +39,7 @@ export function BoxPage() {
             <LineRow key={`${line.id}:${line.sink_rate_mps}`} line={line} />
           ))}
         </ul>
+        <CsvDoor part="lines" className="mt-2" />
         <NewLine />
       </section>
       <section>
@@ -58,6 +60,7 @@ export function BoxPage() {
             </li>
           ))}
         </ul>
+        <CsvDoor part="leaders" className="mt-2" />
         <LeaderBuilder />
         <Sundries />
       </section>

@@ -1,5 +1,5 @@
 /** The fly box: what each fly passes for, how it sinks, how many are left. */
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Schemas } from '../api/client'
 import { useTrade } from '../api/hooks'
@@ -8,6 +8,7 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
+import { CsvDoor, useBoxChanged } from './CsvDoor'
 
 type Fly = Schemas['FlyOut']
 type FlyIn = Schemas['FlyItemIn']
@@ -36,41 +37,14 @@ const NEW: FlyIn = {
   left: 2,
 }
 
-function useRefresh() {
-  const queries = useQueryClient()
-  return async () => {
-    await queries.invalidateQueries({ queryKey: ['flies'] })
-    await queries.invalidateQueries({ queryKey: ['choices'] })
-    await queries.invalidateQueries({ queryKey: ['plan'] })
-  }
-}
-
 export function FlyList({ flies }: { flies: readonly Fly[] }) {
   const trade = useTrade()
-  const refresh = useRefresh()
   const [food, setFood] = useState('')
-  const [report, setReport] = useState<string | null>(null)
-  const bring = useMutation({
-    mutationFn: (file: File) => {
-      const body = new FormData()
-      body.append('file', file, file.name)
-      return answer(
-        client.POST('/api/fly-files', {
-          body: body as unknown as { file: string },
-          bodySerializer: (value) => value as unknown as FormData,
-        }),
-      )
-    },
-    onSuccess: async (told) => {
-      setReport(`${told.added} flies added, ${told.changed} changed.`)
-      await refresh()
-    },
-  })
   const foods = trade.data?.foods ?? []
   const shown = flies.filter((fly) => !food || fly.foods.includes(food))
   return (
     <>
-      <div className="mt-2 grid grid-cols-[1fr_auto_auto] items-end gap-2">
+      <div className="mt-2 grid grid-cols-[1fr_auto] items-end gap-2">
         <ChoiceField
           label="Passing for"
           value={food}
@@ -80,30 +54,8 @@ export function FlyList({ flies }: { flies: readonly Fly[] }) {
           ]}
           onValueChange={setFood}
         />
-        <label className="flex h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-3 font-semibold focus-within:outline-3 focus-within:outline-hot">
-          CSV in
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(event) => {
-              const file = event.target.files?.[0]
-              event.target.value = ''
-              setReport(null)
-              if (file) bring.mutate(file)
-            }}
-          />
-        </label>
-        <a
-          className="flex h-11 items-center border-2 border-ink bg-sheet px-3 font-semibold"
-          href="/api/flies.csv"
-          download
-        >
-          CSV out
-        </a>
+        <CsvDoor part="flies" />
       </div>
-      {report && <p role="status">{report}</p>}
-      {bring.error && <Trouble error={bring.error} />}
       <ul
         className="mt-2 lg:max-h-[56vh] lg:overflow-y-auto lg:pr-2"
         tabIndex={0}
@@ -121,7 +73,7 @@ export function FlyList({ flies }: { flies: readonly Fly[] }) {
 
 function FlyRow({ fly }: { fly: Fly }) {
   const units = useUnits()
-  const refresh = useRefresh()
+  const refresh = useBoxChanged('flies')
   const path = { fly_id: fly.id }
   const count = useMutation({
     mutationFn: (left: number) =>
@@ -175,7 +127,7 @@ function FlyRow({ fly }: { fly: Fly }) {
 }
 
 function NewFly({ foods }: { foods: readonly Schemas['FoodNameOut'][] }) {
-  const refresh = useRefresh()
+  const refresh = useBoxChanged('flies')
   const [draft, setDraft] = useState<FlyIn>(NEW)
   const set = (changes: Partial<FlyIn>) => setDraft({ ...draft, ...changes })
   const add = useMutation({

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Schemas } from '../api/client'
 import { useRods } from '../api/hooks'
-import { format, words } from '../format/units'
+import { cutLength, format, words } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, QuantityField } from '../ui/Field'
@@ -93,12 +93,12 @@ export function LeaderBuilder() {
           <table className="mt-2 w-full">
             <caption className="eyebrow text-left">Cut, knots allowed for</caption>
             <tbody>
-              {built.data.build.cuts.map((cut) => (
-                <tr key={cut.what} className="border-t border-rule">
+              {built.data.build.cuts.map((cut, i) => (
+                <tr key={i} className="border-t border-rule">
                   <th scope="row" className="py-0.5 text-left font-normal">
                     {cut.what}
                   </th>
-                  <td className="text-right font-bold">{format('depth', cut.cut_m, units)}</td>
+                  <td className="text-right font-bold">{cutLength(cut.cut_m, units)}</td>
                   <td className="pl-2 text-right whitespace-nowrap">
                     {(cut.diameter_m * 1000).toFixed(2)} mm
                   </td>

@@ -108,6 +108,19 @@ export function format(quantity: Quantity, si: number, units: Units): string {
   return label === 'Bft' ? `force ${number(quantity, si, units)}` : `${number(quantity, si, units)} ${label}`
 }
 
+/** A length to cut, to the centimetre or the inch: rounded up, since what is short can't be tied. */
+export function cutLength(m: number, units: Units): string {
+  if (units.depth_unit === 'ft') {
+    const inches = Math.ceil(m / 0.0254 - 0.05)
+    return [[Math.floor(inches / 12), 'ft'] as const, [inches % 12, 'in'] as const]
+      .filter(([n]) => n > 0)
+      .map(([n, unit]) => `${n} ${unit}`)
+      .join(' ')
+  }
+  const cm = Math.ceil(100 * m - 0.05)
+  return cm < 100 ? `${cm} cm` : `${(cm / 100).toFixed(2)} m`
+}
+
 /** A way over the water: yards and miles for those who count depth in feet. */
 export function distance(m: number, units: Units): string {
   const [short, long, perLong, label, longLabel] =

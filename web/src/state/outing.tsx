@@ -47,6 +47,8 @@ export interface Outing {
   rigView: 'method' | 'line'
   /** How the plan is made: rod, boat, school, and what is decided beforehand. */
   rodM: number
+  /** The line the rod casts, or null when it is not known. */
+  rodNumber: number | null
   boat: boolean
   schoolKey: Schemas['ChoicesIn']['school_key']
   fluorocarbon: Schemas['ChoicesIn']['fluorocarbon']
@@ -86,6 +88,7 @@ export function clockNow(): string {
 const PLANNING = {
   rigView: 'method' as const,
   rodM: 3.05,
+  rodNumber: null,
   boat: false,
   schoolKey: 'best' as const,
   fluorocarbon: 'when-bright' as const,
@@ -175,6 +178,7 @@ function stored(key: string): Outing | null {
         droppers: [],
         signs: [],
         sample: null,
+        ...PLANNING,
         ...kept,
       } as Outing)
     )

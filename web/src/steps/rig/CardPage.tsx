@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
 import { useChoices, useDayStrip, usePicture, useWaters } from '../../api/hooks'
-import { format, range, words } from '../../format/units'
+import { cutLength, format, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -126,12 +126,11 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
           {one.build && (
             <>
               <h2 className="eyebrow mt-1.5 border-b border-ink">Cut</h2>
-              {one.build.cuts.map((cut) => (
-                <p key={cut.what} className="flex justify-between gap-2">
+              {one.build.cuts.map((cut, i) => (
+                <p key={i} className="flex justify-between gap-2">
                   <span>{cut.what}</span>
                   <span className="whitespace-nowrap">
-                    <strong>{format('depth', cut.cut_m, units)}</strong> {(cut.diameter_m * 1000).toFixed(2)}{' '}
-                    mm
+                    <strong>{cutLength(cut.cut_m, units)}</strong> {(cut.diameter_m * 1000).toFixed(2)} mm
                   </span>
                 </p>
               ))}

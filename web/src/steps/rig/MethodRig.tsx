@@ -5,7 +5,7 @@ import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api
 import { useChoices, useFloats, usePicture, useRun, useSimulation } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
-import { format, range, words } from '../../format/units'
+import { cutLength, format, range, words } from '../../format/units'
 import { conditionsOf, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -27,6 +27,7 @@ export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schema
     conditions: conditionsOf(outing),
     cast_m: outing.castM,
     rod_m: outing.rodM,
+    rod_number: outing.rodNumber,
     boat: outing.boat,
     indicators,
     school_key: outing.schoolKey,
@@ -205,7 +206,7 @@ function Tying({ one }: { one: Ranked }) {
           {one.build.cuts
             .map(
               (cut) =>
-                `${format('depth', cut.cut_m, units)} ${cut.material} ${(cut.diameter_m * 1000).toFixed(2)} mm (${cut.what})`,
+                `${cutLength(cut.cut_m, units)} ${cut.material} ${(cut.diameter_m * 1000).toFixed(2)} mm (${cut.what})`,
             )
             .join(' · ')}
           . Tippet {one.build.tippet_x}X, holds about {one.build.tippet_strength_kgf} kg:{' '}
@@ -244,6 +245,7 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
           {Math.round(100 * choices.addition.gain)} %.
         </p>
       )}
+      {choices.not_for_the_rod.length > 0 && <p>Not for this rod: {choices.not_for_the_rod.join(', ')}.</p>}
       <p>
         {choices.tried} ways simulated. {choices.rules.join(' ')}
       </p>

@@ -38,9 +38,15 @@ export function PlanBar({ outing, methods }: { outing: Outing; methods: readonly
   const rods = useRods()
   // A rod that is not in the box any more stays what the plan was made with.
   const listed = rods.data?.items ?? []
-  const owned = listed.some((rod) => rod.length_m === outing.rodM)
+  const own = (rod: { length_m: number; number: number | null }) =>
+    rod.length_m === outing.rodM && (outing.rodNumber === null || rod.number === outing.rodNumber)
+  const inHand = listed.find(own)
+  const owned = inHand
     ? listed
-    : [{ length_m: outing.rodM, name: format('depth', outing.rodM, units) }, ...listed]
+    : [
+        { id: 0, length_m: outing.rodM, number: outing.rodNumber, name: format('depth', outing.rodM, units) },
+        ...listed,
+      ]
   const school = schools.find((s) => s.key === outing.schoolKey)
   return (
     <details className="mb-2 text-sm">
@@ -103,9 +109,12 @@ export function PlanBar({ outing, methods }: { outing: Outing; methods: readonly
         </label>
         {select(
           'Rod',
-          String(outing.rodM),
-          owned.map((rod) => ({ value: String(rod.length_m), text: rod.name })),
-          (value) => change({ rodM: Number(value) }),
+          String(inHand?.id ?? 0),
+          owned.map((rod) => ({ value: String(rod.id), text: rod.name })),
+          (value) => {
+            const rod = owned.find((one) => String(one.id) === value)
+            if (rod) change({ rodM: rod.length_m, rodNumber: rod.number })
+          },
         )}
       </div>
       {school && <p className="text-soft">{school.believes}</p>}

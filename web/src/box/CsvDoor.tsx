@@ -1,0 +1,67 @@
+/** CSV in and out for one part of the box. */
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client } from '../api/client'
+import { Trouble } from '../ui/Notice'
+
+type Part = 'flies' | 'lines' | 'leaders'
+
+const IN = {
+  flies: '/api/fly-files',
+  lines: '/api/line-files',
+  leaders: '/api/leader-files',
+} as const
+
+/** What has to be asked again when a part of the box has changed. */
+export function useBoxChanged(part: Part) {
+  const queries = useQueryClient()
+  return () =>
+    Promise.all([part, 'choices', 'plan'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
+}
+
+export function CsvDoor({ part, className = '' }: { part: Part; className?: string }) {
+  const changed = useBoxChanged(part)
+  const [report, setReport] = useState<string | null>(null)
+  const bring = useMutation({
+    mutationFn: (file: File) => {
+      const body = new FormData()
+      body.append('file', file, file.name)
+      return answer(
+        client.POST(IN[part], {
+          body: body as unknown as { file: string },
+          bodySerializer: (value) => value as unknown as FormData,
+        }),
+      )
+    },
+    onSuccess: async (told) => {
+      setReport(`${told.added} ${part} added, ${told.changed} changed.`)
+      await changed()
+    },
+  })
+  const door = 'flex h-11 items-center border-2 border-ink bg-sheet px-3 font-semibold whitespace-nowrap'
+  return (
+    <div className={className}>
+      <div className="flex gap-2">
+        <label className={`${door} cursor-pointer focus-within:outline-3 focus-within:outline-hot`}>
+          CSV in<span className="sr-only">: {part}</span>
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0]
+              event.target.value = ''
+              setReport(null)
+              if (file) bring.mutate(file)
+            }}
+          />
+        </label>
+        <a className={door} href={`/api/${part}.csv`} download>
+          CSV out<span className="sr-only">: {part}</span>
+        </a>
+      </div>
+      {report && <p role="status">{report}</p>}
+      {bring.error && <Trouble error={bring.error} />}
+    </div>
+  )
+}
