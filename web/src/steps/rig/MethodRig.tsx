@@ -5,7 +5,7 @@ import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api
 import { useChoices, useFloats, usePicture, useRun, useSimulation } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
-import { cutLength, format, range, words } from '../../format/units'
+import { cutLength, range, words } from '../../format/units'
 import { conditionsOf, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
