@@ -21,7 +21,7 @@ from stillthread.plan.match import Setting, colour_share, match, pace_share
 from stillthread.plan.methods import METHODS
 from stillthread.plan.options import Hang
 from stillthread.plan.team import seats, warnings
-from stillthread.rules.water_rules import AgainstTheRules, WaterRules, check_rig
+from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules, check_rig
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
@@ -162,6 +162,18 @@ class NeverTests(unittest.TestCase):
             self.assertTrue(still or not (option.static and any(fly.buoyant for fly in option.flies)))
         for key in found.excluded:
             self.assertTrue(found.excluded[key])
+
+    @settings(max_examples=15, deadline=None)
+    @given(st.sets(st.sampled_from(sorted(METHODS)), max_size=9), st.booleans())
+    def test_no_option_is_of_a_method_that_the_day_closes(self, closed: set[str], now: bool) -> None:
+        days = ((6, 1), (7, 31)) if now else ((11, 1), (3, 31))
+        rules = WaterRules(method_bans=tuple(MethodBan(key, days) for key in sorted(closed)))
+        found = feasible_options(SUMMER_DAY, replace(BOX, boat=True), rules, thorough=False)
+        fished = {option.method.key for option in found.options}
+        free = feasible_options(SUMMER_DAY, replace(BOX, boat=True), FREE, thorough=False)
+        self.assertEqual(fished, {option.method.key for option in free.options} - (closed if now else set()))
+        for key in closed if now else ():
+            self.assertIn("not allowed from 1 June to 31 July", found.excluded[key])
 
     def test_only_flies_that_are_in_the_box_and_left_are_tied_on(self) -> None:
         spent = tuple(replace(fly, left=0) if i % 2 else fly for i, fly in enumerate(STARTER_FLIES))

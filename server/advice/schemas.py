@@ -522,6 +522,11 @@ class FoodNameOut(Schema):
     name: str
 
 
+class MethodNameOut(Schema):
+    key: str
+    name: str
+
+
 class MarkKindOut(Schema):
     key: str
     name: str
@@ -546,3 +551,4 @@ class TradeOut(Schema):
     foods: list[FoodNameOut]
     mark_kinds: list[MarkKindOut]
     schools: list[SchoolOut]
+    methods: list[MethodNameOut]

@@ -15,7 +15,7 @@ from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodChance
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
-from stillthread.plan.methods import SCHOOLS
+from stillthread.plan.methods import METHODS, SCHOOLS
 from stillthread.plan.rank import COUNTS_S, Choice
 from stillthread.sinking.cast import LAYER_M, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
@@ -240,6 +240,7 @@ def trade_tables() -> dict[str, Any]:
         "counts_s": list(COUNTS_S),
         "signs": [show_sign(sign) for sign in SIGNS.values()],
         "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
+        "methods": [{"key": method.key, "name": method.name} for method in METHODS.values()],
         "schools": [{"key": s.key, "name": s.name, "believes": s.believes} for s in SCHOOLS.values()],
         "mark_kinds": [{"key": kind.key, "name": kind.name} for kind in MARK_KINDS.values()],
     }

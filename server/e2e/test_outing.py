@@ -268,6 +268,30 @@ class OutingTests(AnglerTestCase):
         expect(page.get_by_role("button", name="Print, or save as PDF")).to_be_hidden()
         self.assert_no_faults()
 
+    def test_a_method_that_the_water_closes_is_left_out_of_the_plan_and_says_when(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/waters")
+        page.get_by_role("button", name=re.compile("^(Change|Edit) ?.*")).first.click()
+        page.get_by_text("Rules of this water").click()
+        page.get_by_role("button", name="Close a method").click()
+        ban = page.get_by_role("group", name="Closed method 1")
+        ban.get_by_label("Not allowed").select_option(label="Under an indicator")
+        ban.get_by_label("From").fill("06-01")
+        page.get_by_role("button", name="Keep this water").click()
+        expect(ban).to_contain_text("A method's ban needs its first and its last day.")
+        ban.get_by_label("To").fill("08-31")
+        page.get_by_role("button", name="Keep this water").click()
+        said = "Under an indicator: not allowed from 1 June to 31 August."
+        expect(page.get_by_text(said)).to_be_visible()
+        page.goto("/read")
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_text("The best of each method")).to_be_visible()
+        expect(page.get_by_role("button", name="Under an indicator")).to_have_count(0)
+        page.get_by_text("methods left out, and why").click()
+        expect(page.get_by_role("listitem").filter(has_text=said)).to_be_visible()
+        self.assert_no_faults()
+
     def test_the_box_counts_flies_takes_new_ones_and_the_plan_ties_them_on(self) -> None:
         page = self.open()
         self.sign_in(page, "/box")

@@ -20,6 +20,14 @@ router = Router(tags=["waters"])
 Day = Annotated[str, Field(pattern=r"^\d\d-\d\d$")]
 
 
+class MethodBanIn(Schema):
+    """A method that is not allowed from `first` to `last`, or with neither, ever."""
+
+    method_key: Annotated[str, Field(max_length=24)]
+    first: Day | None = None
+    last: Day | None = None
+
+
 class RulesIn(Schema):
     """What the water allows; null where it is free. `opens` and `closes` are "MM-DD"."""
 
@@ -36,6 +44,7 @@ class RulesIn(Schema):
     bag_limit: Annotated[int | None, Field(ge=0, le=100)] = None
     opens: Day | None = None
     closes: Day | None = None
+    method_bans: Annotated[list[MethodBanIn], Field(max_length=24)] = []
 
 
 class WaterIn(Schema):

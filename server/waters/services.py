@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404
 from accounts.models import User
 from project.problems import Refused
 from stillthread.errors import BadInput
-from stillthread.rules.water_rules import WaterRules
+from stillthread.rules.water_rules import Days, MethodBan, WaterRules
 from stillthread.water.comfort import species_named
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
@@ -64,14 +64,23 @@ def _check_time_zone(name: str) -> None:
 
 
 def rules_of(water: Water) -> WaterRules:
-    """Return the water's rules; refuse a season with one end."""
+    """Return the water's rules; refuse a season, or a ban's days, with one end."""
     kept = dict(water.rules)
-    opens, closes = kept.pop("opens", None), kept.pop("closes", None)
-    if (opens is None) != (closes is None):
-        text = "A season needs its first and its last day."
-        raise Refused(422, "invalid", text, {"rules.closes": text})
-    season = None if opens is None or closes is None else (_month_day(opens), _month_day(closes))
-    return WaterRules(**kept, season=season)
+    season = _days(kept.pop("opens", None), kept.pop("closes", None), "A season", "rules.closes")
+    bans = tuple(
+        MethodBan(ban["method_key"], _days(ban.get("first"), ban.get("last"), "A method's ban", "rules.method_bans"))
+        for ban in kept.pop("method_bans", ())
+    )
+    return WaterRules(**kept, season=season, method_bans=bans)
+
+
+def _days(first: str | None, last: str | None, what: str, field: str) -> Days | None:
+    if first is None and last is None:
+        return None
+    if first is None or last is None:
+        text = f"{what} needs its first and its last day."
+        raise Refused(422, "invalid", text, {field: text})
+    return _month_day(first), _month_day(last)
 
 
 def _month_day(text: str) -> tuple[int, int]:

@@ -26,7 +26,7 @@ from stillthread.tackle.build import (
 )
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
-from stillthread.tackle.lines import LINE_CLASSES, Line
+from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.weather.effects import boat_drift_ms
 
@@ -143,6 +143,9 @@ def _why_not(method: Method, given: _Given) -> str:
     rules, conditions, picture = given.rules, given.picture.conditions, given.picture
     if not given.flies:
         return "No fly in the box may be used here."
+    ban = rules.ban_on(method.key, conditions.at.date())
+    if ban is not None:
+        return ban.sentence
     if method.key == "indicator" and not rules.indicators:
         return "Indicators are not allowed on this water."
     if method.key in {"drift-boat", "tow"}:
@@ -167,20 +170,13 @@ def _why_not(method: Method, given: _Given) -> str:
 
 
 def _lines(method: Method, given: _Given) -> list[Line]:
-    low, high = method.lines
     fitting = []
     for line in given.box.lines:
         if given.pins.line_name not in {None, line.name}:
             continue
         if given.pins.line_name is None and not given.box.suits_rod(line):
             continue
-        tip = line.class_key in LINE_CLASSES and LINE_CLASSES[line.class_key].has_tip
-        if method.key == "tip" and not tip:
-            continue
-        if tip and not method.tips:
-            continue
-        rate = 0.0 if line.floats else line.sink_rate_mps
-        if low - 1e-9 <= rate <= high + 1e-9:
+        if method.takes(line):
             fitting.append(line)
     return fitting if given.thorough else fitting[:: -(-len(fitting) // FIRST_LINES) or 1]
 

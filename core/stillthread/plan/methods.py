@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Literal
 
+from stillthread.tackle.lines import Line
+
 Way = Literal["cast", "hang", "tow"]
 
 
@@ -27,6 +29,13 @@ class Method:
     suits: str
     needs: str
     spoils: str
+
+    def takes(self, line: Line) -> bool:
+        """Return whether it can be fished with a line."""
+        if (line.has_tip and not self.tips) or (self.key == "tip" and not line.has_tip):
+            return False
+        low, high = self.lines
+        return low - 1e-9 <= (0.0 if line.floats else line.sink_rate_mps) <= high + 1e-9
 
 
 _ROWS = (

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Literal
 
 from stillthread.errors import BadInput, StillthreadError, check_range
+from stillthread.plan.methods import METHODS
 from stillthread.tackle.rig import Rig
 
 Release = Literal["either", "release-only", "kill-only"]
@@ -18,11 +19,50 @@ class AgainstTheRules(StillthreadError):
     code = "against_the_rules"
 
 
+# First and last day as (month, day), in the order of the year; they may wrap the new year.
+Days = tuple[tuple[int, int], tuple[int, int]]
+
+
+@dataclass(frozen=True, slots=True)
+class MethodBan:
+    """A method, by its key of `METHODS`, that is not allowed on these days, or never."""
+
+    method_key: str
+    days: Days | None = None
+
+    def __post_init__(self) -> None:
+        if self.method_key not in METHODS:
+            raise BadInput(f"method {self.method_key!r} is not known. Known: {', '.join(METHODS)}.", field="method_key")
+        _check_days(self.days, "method_bans")
+
+    @property
+    def sentence(self) -> str:
+        when = f" from {_day_words(self.days[0])} to {_day_words(self.days[1])}" if self.days else ""
+        return f"{METHODS[self.method_key].name}: not allowed{when}."
+
+
+def _check_days(days: Days | None, field: str) -> None:
+    for month, day in days or ():
+        try:
+            date(2024, month, day)
+        except ValueError:
+            raise BadInput(f"{field.capitalize()}: there is no day {day} in month {month}.", field=field) from None
+
+
+def _day_words(month_day: tuple[int, int]) -> str:
+    return f"{month_day[1]} {date(2024, *month_day):%B}"
+
+
+def _within(on: date, days: Days) -> bool:
+    (first, last), day = days, (on.month, on.day)
+    return first <= day <= last if first <= last else day >= first or day <= last
+
+
 @dataclass(frozen=True, slots=True)
 class WaterRules:
     """What is allowed. `most_flies` 1 to 4 and `largest_hook` (a small number is a large hook) are None where free.
 
-    `season` is the first and last open day as (month, day), in the order of the year; it may wrap the new year.
+    `season` is the first and last open day; `method_bans` are methods that are closed by date or for good.
     """
 
     most_flies: int | None = None
@@ -36,7 +76,8 @@ class WaterRules:
     wading: bool = True
     release: Release = "either"
     bag_limit: int | None = None
-    season: tuple[tuple[int, int], tuple[int, int]] | None = None
+    season: Days | None = None
+    method_bans: tuple[MethodBan, ...] = ()
 
     def __post_init__(self) -> None:
         if self.most_flies is not None:
@@ -45,11 +86,7 @@ class WaterRules:
             check_range("largest_hook", self.largest_hook, 1, 28, "")
         if self.bag_limit is not None:
             check_range("bag_limit", self.bag_limit, 0, 100, "")
-        for month, day in self.season or ():
-            try:
-                date(2024, month, day)
-            except ValueError:
-                raise BadInput(f"Season: there is no day {day} in month {month}.", field="season") from None
+        _check_days(self.season, "season")
 
     def open_on(self, on: date) -> bool:
         """Return whether the water may be fished on a day.
@@ -59,18 +96,18 @@ class WaterRules:
         >>> WaterRules(season=((10, 15), (4, 30))).open_on(date(2026, 1, 3))
         True
         """
-        if self.season is None:
-            return True
-        first, last = self.season
-        day = (on.month, on.day)
-        return first <= day <= last if first <= last else day >= first or day <= last
+        return self.season is None or _within(on, self.season)
+
+    def ban_on(self, method_key: str, on: date) -> MethodBan | None:
+        """Return the ban that closes a method on a day, or None."""
+        bans = (ban for ban in self.method_bans if ban.method_key == method_key)
+        return next((ban for ban in bans if ban.days is None or _within(on, ban.days)), None)
 
     def sentences(self) -> tuple[str, ...]:
         """Return the rules in words, the strictest first; the local rules and the licence always come last and hold."""
         said = []
         if self.season:
-            (m1, d1), (m2, d2) = self.season
-            said.append(f"Open from {d1} {date(2024, m1, d1):%B} to {d2} {date(2024, m2, d2):%B}.")
+            said.append(f"Open from {_day_words(self.season[0])} to {_day_words(self.season[1])}.")
         if self.most_flies:
             said.append(f"At most {self.most_flies} {'fly' if self.most_flies == 1 else 'flies'}.")
         if self.largest_hook:
@@ -88,6 +125,7 @@ class WaterRules:
         none = [name for name, allowed in banned.items() if not allowed]
         if none:
             said.append(f"Not allowed: {', '.join(none)}.")
+        said += [ban.sentence for ban in self.method_bans]
         if self.release != "either":
             said.append(
                 "Every fish goes back." if self.release == "release-only" else "Every fish caught is killed and counts."
@@ -108,3 +146,8 @@ def check_rig(rules: WaterRules, rig: Rig, on: date) -> None:
         if rules.largest_hook is not None and placed.fly.hook_size < rules.largest_hook:
             allowed = WaterRules(largest_hook=rules.largest_hook).sentences()[0]
             raise AgainstTheRules(f"{placed.fly.name} is on a {placed.fly.hook_size}. {allowed}", field="flies")
+    # A cast is of any method that its line serves: it is against the rules when every one of them is.
+    serving = [method.key for method in METHODS.values() if method.way == "cast" and method.takes(rig.line)]
+    bans = [rules.ban_on(key, on) for key in serving]
+    if bans and all(bans):
+        raise AgainstTheRules(" ".join(ban.sentence for ban in bans if ban), field="line")

@@ -1355,6 +1355,18 @@ export interface components {
             sound_on?: boolean | null;
         };
         /**
+         * MethodBanIn
+         * @description A method that is not allowed from `first` to `last`, or with neither, ever.
+         */
+        MethodBanIn: {
+            /** Method Key */
+            method_key: string;
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+        };
+        /**
          * RulesIn
          * @description What the water allows; null where it is free. `opens` and `closes` are "MM-DD".
          */
@@ -1410,6 +1422,11 @@ export interface components {
             opens?: string | null;
             /** Closes */
             closes?: string | null;
+            /**
+             * Method Bans
+             * @default []
+             */
+            method_bans: components["schemas"]["MethodBanIn"][];
         };
         /**
          * WaterOut
@@ -1471,7 +1488,8 @@ export interface components {
              *       "release": "either",
              *       "bag_limit": null,
              *       "opens": null,
-             *       "closes": null
+             *       "closes": null,
+             *       "method_bans": []
              *     }
              */
             rules: components["schemas"]["RulesIn"];
@@ -1551,7 +1569,8 @@ export interface components {
              *       "release": "either",
              *       "bag_limit": null,
              *       "opens": null,
-             *       "closes": null
+             *       "closes": null,
+             *       "method_bans": []
              *     }
              */
             rules: components["schemas"]["RulesIn"];
@@ -3005,6 +3024,13 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** MethodNameOut */
+        MethodNameOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
         /** RetrieveOut */
         RetrieveOut: {
             /** Key */
@@ -3076,6 +3102,8 @@ export interface components {
             mark_kinds: components["schemas"]["MarkKindOut"][];
             /** Schools */
             schools: components["schemas"]["SchoolOut"][];
+            /** Methods */
+            methods: components["schemas"]["MethodNameOut"][];
         };
         /** BandOut */
         BandOut: {

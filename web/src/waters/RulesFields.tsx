@@ -1,12 +1,14 @@
 /** The rules of a water: what no plan may break. */
 import type { Schemas } from '../api/client'
 import { ChoiceField, CONTROL, Field } from '../ui/Field'
+import { MethodBans } from './MethodBans'
 
 type Rules = Schemas['RulesIn']
 
 interface RulesFieldsProps {
   rules: Rules
   error?: string | undefined
+  banError?: string | undefined
   onRulesChange(changes: Partial<Rules>): void
 }
 
@@ -33,7 +35,7 @@ const RELEASES = [
   { value: 'kill-only', text: 'Kill every fish' },
 ]
 
-export function RulesFields({ rules, error, onRulesChange }: RulesFieldsProps) {
+export function RulesFields({ rules, error, banError, onRulesChange }: RulesFieldsProps) {
   const number = (text: string) => (text === '' ? null : Number(text))
   const day = (label: string, name: 'opens' | 'closes') => (
     <Field label={label} error={name === 'closes' ? error : undefined}>
@@ -112,6 +114,11 @@ export function RulesFields({ rules, error, onRulesChange }: RulesFieldsProps) {
           Barbless only
         </label>
       </div>
+      <MethodBans
+        bans={rules.method_bans ?? []}
+        error={banError}
+        onBansChange={(method_bans) => onRulesChange({ method_bans })}
+      />
       <p className="mt-1 text-sm text-soft">Ticked is allowed. Local rules and your licence come first.</p>
     </details>
   )

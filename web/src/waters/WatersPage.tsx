@@ -28,6 +28,7 @@ const FREE: Schemas['RulesIn'] = {
   bag_limit: null,
   opens: null,
   closes: null,
+  method_bans: [],
 }
 
 const NEW: WaterIn = {
@@ -213,6 +214,7 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
       <RulesFields
         rules={draft.rules}
         error={refusal?.at('closes', 'opens', 'season')}
+        banError={refusal?.at('method_bans', 'first', 'last')}
         onRulesChange={(rules) => set({ rules: { ...draft.rules, ...rules } })}
       />
       {save.error && <Trouble error={save.error} />}
