@@ -2,6 +2,7 @@
 import type { Ranked, Schemas } from '../../api/client'
 import { range } from '../../format/units'
 import { useUnits } from '../../state/person'
+import { MOST_COMPARED } from './CompareTable'
 import { headline, takes } from './sayings'
 
 interface MethodListProps {
@@ -11,8 +12,6 @@ interface MethodListProps {
   onChoose(key: string): void
   onCompare(keys: string[]): void
 }
-
-const MOST_COMPARED = 3
 
 export function MethodList({ choices, chosenKey, compared, onChoose, onCompare }: MethodListProps) {
   const units = useUnits()

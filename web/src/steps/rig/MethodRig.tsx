@@ -1,8 +1,8 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
 import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api/client'
-import { useChoices, useFloats, usePicture, useRun, useSimulation } from '../../api/hooks'
+import type { Ranked, Schemas } from '../../api/client'
+import { useChoices, useFloats, usePicture } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, range, words } from '../../format/units'
@@ -11,7 +11,8 @@ import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
-import { startFishing, type Start } from '../fish/outbox'
+import { startFishing } from '../fish/outbox'
+import { howOf, momentToShow, useDrawn } from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from './LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -69,13 +70,9 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
   const one = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
-  const cast = useSimulation(one?.retrieve_key ? simulationOf(outing, one, one.retrieve_key) : null)
-  const other = useRun(
-    one && choices.data && !one.retrieve_key ? runOf(one, choices.data.water, outing.windMs) : null,
-  )
-  const shown: Drawn | undefined = one?.retrieve_key ? cast.data : other.data
+  const { run: shown, error: notDrawn } = useDrawn(outing, one, choices.data?.water)
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
-  const refusal = whole.error ?? (one?.retrieve_key ? cast.error : other.error)
+  const refusal = whole.error ?? notDrawn
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
@@ -106,7 +103,9 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {shown && <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />}
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
-            {side.length > 1 && <CompareTable chosen={side} />}
+            {side.length > 1 && choices.data && (
+              <CompareTable chosen={side} outing={outing} water={choices.data.water} picture={picture.data} />
+            )}
             {one && <LadderList rungs={one.ladder} />}
           </>
         )}
@@ -251,70 +250,4 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
       </p>
     </div>
   )
-}
-
-function simulationOf(outing: Outing, one: Ranked, retrieveKey: string): Schemas['SimulationIn'] {
-  return {
-    conditions: conditionsOf(outing),
-    presentation: {
-      rig: { line: one.line, leader: one.leader, flies: one.flies },
-      cast_m: one.cast_m,
-      count_s: one.count_s,
-      retrieve_key: retrieveKey,
-      retrieve_mps: one.retrieve_mps,
-      ...USUAL_HANDLING,
-      tip_ms: one.tip_ms,
-    },
-    long_leader_ok: true,
-  }
-}
-
-/** How an option is done, as the log keeps it. */
-function howOf(one: Ranked): Start['how'] {
-  const how = { cast_m: one.cast_m, count_s: one.count_s, ...USUAL_HANDLING, tip_ms: one.tip_ms }
-  if (one.retrieve_key) return { ...how, retrieve_key: one.retrieve_key, retrieve_mps: one.retrieve_mps }
-  const hang = one.set_depth_m !== null && {
-    set_depth_m: one.set_depth_m,
-    indicator: one.indicator ?? ('fixed' as const),
-    drift_s: one.drift_s ?? 120,
-    twitch_every_s: one.twitch_every_s,
-  }
-  if (hang) return { ...how, retrieve_key: 'static', hang }
-  return { ...how, retrieve_key: 'static', tow: { out_m: one.out_m ?? 20, speed_ms: one.tow_ms ?? 0.3 } }
-}
-
-function runOf(one: Ranked, water: Schemas['PlanWaterOut'], windMs: number): Schemas['RunIn'] {
-  if (one.set_depth_m !== null)
-    return {
-      ...water,
-      drift: {
-        leader: one.leader,
-        flies: one.flies,
-        set_depth_m: one.set_depth_m,
-        indicator: { kind: one.indicator ?? 'fixed', diameter_m: 0.019 },
-        for_s: one.drift_s ?? 180,
-        wind_speed_ms: windMs,
-        twitch_every_s: one.twitch_every_s,
-        distance_m: 10,
-        slack_m: 2,
-      },
-    }
-  return {
-    ...water,
-    troll: {
-      rig: { line: one.line, leader: one.leader, flies: one.flies },
-      out_m: one.out_m ?? 20,
-      speed_ms: one.tow_ms ?? 0.3,
-      for_s: 180,
-      count_s: 0,
-    },
-  }
-}
-
-/** Without a moment chosen, show the fly at work: some way into the retrieve or drift. */
-function momentToShow(run: Drawn | undefined): number {
-  if (!run) return 0
-  const start = run.phase.indexOf('retrieve')
-  const end = run.phase.lastIndexOf('retrieve')
-  return run.time_s[Math.round(start + (end - start) * 0.4)] ?? 0
 }
