@@ -18,7 +18,7 @@ from stillthread.plan.rank import (
     target_of,
     water_for,
 )
-from stillthread.rules.cautions import cautions_for
+from stillthread.rules.cautions import cautions_for, reminders_for
 from stillthread.sinking.cast import Cast, simulate
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
@@ -108,6 +108,18 @@ class CautionTests(unittest.TestCase):
             for caution in cautions_for(water_c, Wind(9.0, 0.0), SPECIES["brown"], -1.0):
                 self.assertTrue(caution.words.plain().endswith("."))
                 self.assertNotIn("{", caution.words.plain())
+
+    def test_any_day_is_reminded_of_what_the_hour_does_not_warn_of(self) -> None:
+        # Common practice: each of these is said whatever the day; heat when it is hot and the sun is up.
+        def said(water_c: float, wind_ms: float, elevation_deg: float) -> str:
+            return " ".join(phrase.plain() for phrase in reminders_for(water_c, Wind(wind_ms, 0.0), elevation_deg))
+
+        for word in ("Local codes", "Thunder", "hooks", "Wading", "anchor from the bow", "wet hands", "dry the gear"):
+            self.assertIn(word, said(9.0, 1.0, 20.0))
+        self.assertEqual([("litre" in said(*day)) for day in ((21.0, 1.0, 20.0), (21.0, 1.0, -5.0), (12.0, 1.0, 20.0))],
+                         [True, False, False])  # fmt: skip
+        self.assertEqual([("carry a fly" in said(9.0, wind, 20.0)) for wind in (1.0, 9.0)], [False, True])
+        self.assertEqual(read_water(conditions()).reminders[0].plain(), "Local codes and people on the spot come first.")
 
     def test_ice_time_is_cautioned_in_the_picture_itself(self) -> None:
         from stillthread.water.reading import Reading

@@ -219,6 +219,7 @@ class PictureOut(Schema):
     measured_share: float
     wanted_reading_m: float | None
     cautions: list[CautionOut]
+    reminders: list[PhraseOut]
     foods: list[FoodOut]
     look_for: SignOut | None
     wind_notes: list[PhraseOut]

@@ -118,6 +118,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         "foods": [show_food(chance) for chance in picture.foods.chances],
         "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,
         "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],
+        "reminders": [show_phrase(said) for said in picture.reminders],
     }
 
 

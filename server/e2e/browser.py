@@ -11,6 +11,8 @@ from django.db import connections
 from django.test import LiveServerTestCase
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
 
+from advice.services import warm_up
+
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -33,6 +35,7 @@ class BrowserTestCase(LiveServerTestCase):
         cls._before = os.environ.get("DJANGO_ALLOW_ASYNC_UNSAFE")
         os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
         super().setUpClass()
+        warm_up()  # a page waits for an answer, not for a compiler
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
 

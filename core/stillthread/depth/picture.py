@@ -20,7 +20,7 @@ from stillthread.depth.factors import (
 from stillthread.errors import BadInput, FloatArray, OnIce, check_range
 from stillthread.food.inference import FoodPicture, Sample, rank_food
 from stillthread.phrase import Phrase
-from stillthread.rules.cautions import Caution, cautions_for
+from stillthread.rules.cautions import Caution, cautions_for, reminders_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
 from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, OxygenReading, oxygen_profile, oxygen_saturation_mgl
@@ -106,6 +106,11 @@ class WaterPicture:
     cautions: tuple[Caution, ...]
     foods: FoodPicture
     trend: Phrase | None
+
+    @property
+    def reminders(self) -> tuple[Phrase, ...]:
+        """Return what holds on any day out, to be said below the cautions."""
+        return reminders_for(float(self.profile.water_c[0]), self.conditions.wind, self.sun_elevation_deg)
 
     @property
     def iced(self) -> bool:

@@ -12,6 +12,7 @@ COLD_SHOCK_C = 15.0
 WARM_HANDLING_C = 18.0
 STOP_RELEASE_C = 20.0
 ICE_C = 1.0
+HOT_DAY_C = 19.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,3 +58,21 @@ def cautions_for(
         found.append(Caution("dark", "note", Phrase("Dark or dusk: carry a light and know the way back.")))
     order = {"stop": 0, "care": 1, "note": 2}
     return tuple(sorted(found, key=lambda caution: order[caution.level]))
+
+
+def reminders_for(surface_c: float, wind: Wind, elevation_deg: float) -> tuple[Phrase, ...]:
+    """Return what holds on any day out, in few words: it stands below the cautions of this hour and is never all said.
+
+    Heat is told by the water's surface [deg C] with the sun up, since the air is not asked for. Common practice, no
+    published source.
+    """
+    said = ["Local codes and people on the spot come first."]
+    if surface_c >= HOT_DAY_C and elevation_deg > 0.0:
+        said.append("Heat: hat, sunblock, and a litre and a half of water or more.")
+    said.append("Thunder: rods down, off the water.")
+    said.append(f"Glasses and a hat against hooks{'; the wind will carry a fly into you' if wind.beaufort >= 4 else ''}.")
+    said.append("Wading: probe before each step; soft silt holds a foot.")
+    said.append("Boat: anchor from the bow, never from the side.")
+    said.append("Fish: wet hands, soft net, kept in the water.")
+    said.append("Clean, check and dry the gear between waters.")
+    return tuple(Phrase(text) for text in said)

@@ -3300,6 +3300,8 @@ export interface components {
             wanted_reading_m: number | null;
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
+            /** Reminders */
+            reminders: components["schemas"]["PhraseOut"][];
             /** Foods */
             foods: components["schemas"]["FoodOut"][];
             look_for: components["schemas"]["SignOut"] | null;

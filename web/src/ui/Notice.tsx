@@ -48,6 +48,20 @@ export function Cautions({
   )
 }
 
+/** What holds on any day out, in small print below the cautions. */
+export function Reminders({
+  said,
+  className = '',
+}: {
+  said: readonly Schemas['PhraseOut'][]
+  className?: string
+}) {
+  const units = useUnits()
+  return (
+    <p className={`text-sm text-soft ${className}`}>{said.map((phrase) => words(phrase, units)).join(' ')}</p>
+  )
+}
+
 export function Waiting({ what }: { what: string }) {
   return (
     <p role="status" className="flex items-center gap-3 p-4 text-soft">

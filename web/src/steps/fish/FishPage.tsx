@@ -9,7 +9,7 @@ import { store, useLive, type Fishing, type Kind, type LoggedEntry } from '../..
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
-import { Cautions, Waiting } from '../../ui/Notice'
+import { Cautions, Reminders, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../rig/LadderList'
@@ -186,6 +186,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         )}
         <Tally entries={live} fishing={fishing} />
         <Cautions cautions={cautions} />
+        <Reminders said={picture?.reminders ?? []} />
         {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
       </div>
     </div>

@@ -7,7 +7,7 @@ import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
-import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { LeaderDrawing } from './LeaderDrawing'
 import { choicesBody, useIndicatorKinds } from './MethodRig'
@@ -98,7 +98,6 @@ interface CardBodyProps {
 
 function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
   const units = useUnits()
-  const hot = (picture.profile.water_c[0] ?? 0) >= 19
   return (
     <article className="day-card border-2 border-ink bg-sheet p-4 text-sm leading-snug" aria-label="Day card">
       <p className="flex justify-between font-semibold">
@@ -161,12 +160,7 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
         <strong>Take.</strong> {kit(one).join(' · ')}
       </p>
       <Cautions cautions={picture.cautions} className="mt-1.5" />
-      <p className="mt-1 text-soft">
-        Hands wet, barbless, soft net, fish kept in the water. Lightning: rods down, off the water. Anchor
-        from the bow, never from the side; probe when wading; glasses against hooks.
-        {hot ? ' Heat: a hat, and a litre and a half of water.' : ''} Clean, check and dry gear between
-        waters. Local codes and people on the spot come first.
-      </p>
+      <Reminders said={picture.reminders} className="mt-1" />
     </article>
   )
 }

@@ -9,7 +9,7 @@ import { cutLength, range, words } from '../../format/units'
 import { conditionsOf, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
-import { Cautions, Trouble, Waiting } from '../../ui/Notice'
+import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/outbox'
 import { howOf, momentToShow, useDrawn } from './asked'
@@ -103,6 +103,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {shown && <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />}
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
+            <Reminders said={picture.data.reminders} className="mt-2" />
             {side.length > 1 && choices.data && (
               <CompareTable chosen={side} outing={outing} water={choices.data.water} picture={picture.data} />
             )}
