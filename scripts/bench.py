@@ -215,7 +215,7 @@ def map_figures(client: Client, water_id: int) -> list[Figure]:
     from playwright.sync_api import sync_playwright
 
     sys.path.insert(0, str(SERVER))
-    from e2e.browser import CHROMIUM, DESK, FLAGS
+    from e2e.chromium import CHROMIUM, DESK, FLAGS
 
     data = soundings_csv(200_000)
     start = time.perf_counter()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import sys
 from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
@@ -12,9 +13,11 @@ from serving import served
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "server"))
-from e2e.browser import CHROMIUM, DESK, FLAGS, PHONE  # noqa: E402 - the path comes first
+from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE  # noqa: E402 - the path comes first
 
 OUT = ROOT / "docs" / "screenshots"
+# The pictures are taken on the demo season's day, so that a rig is fished in the water it was chosen for.
+NOW = datetime(2026, 7, 13, 9, 35, tzinfo=UTC)
 
 
 def read(page: Page) -> None:
@@ -34,6 +37,7 @@ def rig(page: Page) -> None:
     page.get_by_role("button", name="Choose the rig").click()
     page.get_by_text("The best of each method").wait_for()
     page.get_by_role("region", name="How to tie it").wait_for()
+    page.get_by_text("Best now").wait_for()
     page.wait_for_timeout(600)
 
 
@@ -53,7 +57,7 @@ def fish(page: Page) -> None:
     rig(page)
     page.get_by_role("button", name="Fish this").click()
     page.get_by_role("button", name="Cast", exact=True).click()
-    page.wait_for_timeout(2500)
+    page.clock.set_fixed_time(NOW + timedelta(seconds=70))
 
 
 def log(page: Page) -> None:
@@ -131,6 +135,7 @@ def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Calla
     context = browser.new_context(viewport={"width": size[0], "height": size[1]}, base_url=url, locale="en-GB")
     context.set_default_timeout(10_000)
     page = context.new_page()
+    page.clock.set_fixed_time(NOW)
     page.goto("/")
     page.get_by_role("button", name="Enter as the demo angler").click()
     page.get_by_text("Most likely feeding").wait_for()

@@ -12,14 +12,7 @@ from django.test import LiveServerTestCase
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
 
 from advice.services import warm_up
-
-CHROMIUM = "/usr/bin/chromium"
-FLAGS = [
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
-DESK = (1280, 800)
-PHONE = (390, 844)
+from e2e.chromium import CHROMIUM, DESK, FLAGS
 
 
 class BrowserTestCase(LiveServerTestCase):

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from demo.lakes import BRENNHOLT_LAKE
 from demo.season import chart_lake
 from e2e.angler import AnglerTestCase
-from e2e.browser import DESK, PHONE
+from e2e.chromium import DESK, PHONE
 
 
 class AccessTests(AnglerTestCase):

@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 from demo.lakes import BRENNHOLT_LAKE
 from demo.season import chart_lake
 from e2e.angler import AnglerTestCase
-from e2e.browser import PHONE
+from e2e.chromium import PHONE
 from instruments.listener import listeners
 from standins.servers import StreamServer, sounder_stream, station_stream
 from waters.models import Mark, Survey, Water

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from days.models import Entry, Presentation
 from e2e.angler import AnglerTestCase
-from e2e.browser import PHONE
+from e2e.chromium import PHONE
 
 
 class NoSignalTests(AnglerTestCase):

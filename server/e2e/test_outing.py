@@ -11,7 +11,7 @@ from accounts.services import DEMO_USERNAME, sign_up
 from days.models import Day, Entry, Presentation
 from demo.season import BRENNHOLT
 from e2e.angler import AnglerTestCase
-from e2e.browser import PHONE
+from e2e.chromium import PHONE
 from project.tests.people import PASSWORD
 from waters.models import Water
 from waters.services import save_water

@@ -23,6 +23,25 @@ export interface RigDrawingProps {
   label?: string
 }
 
+/** How wide a letter of the labels is, to its height: a little more than measured, so that none is cut off. */
+const LETTER_WIDTH = 0.56
+const GAP_PX = 13
+
+/**
+ * Where a fly is named. The point fly on its far side, those above it on the side toward the rod: they rarely meet.
+ * Where neither side has room the name goes under the fly, as near as the edges let it.
+ */
+function besideFly(at: number, widthPx: number, [near, far]: readonly [number, number], point: boolean) {
+  const share = (at - near) / (far - near)
+  const left = point ? share > 0.62 : share > 0.15
+  const roomLeft = at - GAP_PX - widthPx > near
+  const roomRight = at + GAP_PX + widthPx < far
+  if (left && roomLeft) return { x: at - GAP_PX, anchor: 'end', under: false } as const
+  if (roomRight) return { x: at + GAP_PX, anchor: 'start', under: false } as const
+  if (roomLeft) return { x: at - GAP_PX, anchor: 'end', under: false } as const
+  return { x: Math.max(Math.min(at, far) - widthPx, near), anchor: 'start', under: true } as const
+}
+
 interface PathPoint {
   x: number
   depth: number
@@ -68,11 +87,14 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
       {[...run.flies].reverse().map((fly, back) => {
         const k = run.flies.length - 1 - back
         const depth = interpolate(run.time_s, fly.depth_m, timeS)
-        const at = x(interpolate(run.time_s, fly.distance_m, timeS))
         const spread = interpolate(run.time_s, fly.spread_m, timeS)
-        // The point fly is named on its far side, those above it on the side toward the rod: they rarely meet.
-        const share = (at - edges[0]) / (edges[1] - edges[0])
-        const left = k === 0 ? share > 0.62 : share > 0.15
+        const fontPx = k === 0 ? 17 : 13
+        const said =
+          (k === 0 ? `${label} ` : '') +
+          format('depth', depth, units) +
+          (k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : '')
+        const at = x(interpolate(run.time_s, fly.distance_m, timeS))
+        const place = besideFly(at, said.length * fontPx * LETTER_WIDTH, edges, k === 0)
         return (
           <g key={k}>
             <circle
@@ -84,10 +106,10 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
               strokeWidth={2.2}
             />
             <text
-              x={at + (left ? -13 : 13)}
-              y={Math.max(y(depth) + 5, y(0) + 16)}
-              textAnchor={left ? 'end' : 'start'}
-              fontSize={k === 0 ? 17 : 13}
+              x={place.x}
+              y={Math.max(y(depth) + 5, y(0) + 16) + (place.under ? 20 : 0)}
+              textAnchor={place.anchor}
+              fontSize={fontPx}
               fontWeight={700}
               fill="var(--ink)"
               stroke="var(--water-light)"
@@ -95,9 +117,7 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
               paintOrder="stroke"
               strokeLinejoin="round"
             >
-              {k === 0 ? `${label} ` : ''}
-              {format('depth', depth, units)}
-              {k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : ''}
+              {said}
             </text>
           </g>
         )

@@ -4,7 +4,7 @@ import { useWidth } from '../../column/useWidth'
 import { format } from '../../format/units'
 import { useUnits } from '../../state/person'
 
-const HEIGHT = 74
+const HEIGHT = 80
 
 export function LeaderDrawing({ one }: { one: Ranked }) {
   const units = useUnits()
