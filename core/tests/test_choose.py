@@ -15,6 +15,7 @@ from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import NoAnswer, OnIce
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.plan.choose import Plan, Scorer, choose, coverage, second_rod, shifted
+from stillthread.plan.cruisers import how_to_lead, lead_m
 from stillthread.plan.enumerate import Box, Pins, feasible_options
 from stillthread.plan.ladder import ladder
 from stillthread.plan.match import Setting, colour_share, match, pace_share
@@ -22,9 +23,11 @@ from stillthread.plan.methods import METHODS
 from stillthread.plan.options import Hang
 from stillthread.plan.team import seats, warnings
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules, check_rig
+from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.flybox import BoxFly
-from stillthread.tackle.rig import Rig
+from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.reading import Reading
 from stillthread.weather.wind import Wind
@@ -356,6 +359,26 @@ class LadderTests(unittest.TestCase):
         spent = tuple(replace(fly, left=0) for fly in BOX.flies)
         self.assertNotIn("fly", [rung.changes for rung in ladder(plan, deep, spent)])
         self.assertTrue(tied)
+
+    def test_a_seen_fish_is_led_by_what_the_fly_needs_to_sink_to_it(self) -> None:
+        still = level_water(10.0, 3.0)
+        slow, fast = (
+            simulate(Rig(starter_lines()[0], LEADER, (PlacedFly(fly),)), Cast(12.0, 30.0, RETRIEVES["static"]), still)
+            for fly in (Fly("light", hook_size=14, wire="fine"), Fly("heavy", hook_size=10, bead_mm=3.3))
+        )
+        # By hand: a trout at 0.4 m/s swims on while the fly sinks; nearer than two metres the line frightens it.
+        at_s = float(slow.time_s[np.argmax(slow.fly_depth_m[0] >= 0.6)])
+        self.assertEqual(lead_m(slow, 0.6), (0.4 * at_s, at_s))
+        self.assertGreater(0.4 * at_s, 2.0)
+        self.assertLess(lead_m(fast, 0.6)[1], at_s)  # type: ignore[index]
+        self.assertEqual(lead_m(fast, 0.05)[0], 2.0)  # type: ignore[index]
+        self.assertIsNone(lead_m(slow, 1.0))
+        said = how_to_lead(fast, Wind(3.0, 225.0)).plain()
+        self.assertTrue(
+            said.startswith("They swim upwind, toward SW. Land it ahead of the fish, never over it: 2.5 m for one at 0.3 m"),
+            said,
+        )
+        self.assertNotIn("upwind", how_to_lead(fast, Wind(0.0, 225.0)).plain())
 
     def test_fish_that_lie_too_deep_are_not_fished_for_by_sight(self) -> None:
         hot = picture(7, 20, 13, tuple(enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))), bottom_depth_m=9.0, cloud_fraction=0.0, secchi_m=4.5, wind=Wind(3.0, 225.0))  # fmt: skip

@@ -11,6 +11,7 @@ from stillthread.depth.belief import Belief
 from stillthread.depth.picture import WaterPicture, check_open_water
 from stillthread.errors import FloatArray, NoAnswer
 from stillthread.phrase import Phrase
+from stillthread.plan.cruisers import how_to_lead
 from stillthread.plan.enumerate import Box, Pins, feasible_options
 from stillthread.plan.match import Matcher, matcher_of, passes_for
 from stillthread.plan.methods import METHODS, SCHOOLS
@@ -19,7 +20,6 @@ from stillthread.plan.rank import CONTACT_COST, best_pace_mps, pace_fit, water_f
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.sourced import Sourced
-from stillthread.weather.effects import compass_word
 from stillthread.weather.wind import Wind
 
 TAKES_AT_BEST = Sourced(12.0, "1/h", "ours", "takes an hour by the right fly that is always where every trout can take it")
@@ -246,8 +246,7 @@ def _reasons(scorer: Scorer, option: Option, result: CastResult, in_band: float)
         text = f"{option.flies[best].name} passes for {name.lower()} ({{chance_pct}} likely) at this pace."
         reasons.append(Phrase(text, {"chance_pct": 100.0 * chance}))
     if option.method.key == "sight":
-        way = compass_word(scorer.picture.conditions.wind.from_deg)
-        reasons.append(Phrase(f"They swim upwind, toward {way}: put it two metres ahead of the fish, never over it."))
+        reasons.append(how_to_lead(result, scorer.picture.conditions.wind))
     reasons.append(Phrase(f"Suits {option.method.suits}; needs {option.method.needs}."))
     return tuple(reasons)
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from stillthread.depth.picture import WaterPicture
+from stillthread.plan.cruisers import SEEN_TO_M
 from stillthread.plan.match import Matcher, Setting, matcher_of, setting_of
 from stillthread.plan.methods import METHODS, Method
 from stillthread.plan.options import Hang, Option
@@ -36,7 +37,6 @@ SET_DEPTHS_M = (0.9, 1.5, 2.1, 2.7, 3.4, 4.0, 4.6, 5.5, 6.5, 7.5)
 OFF_BOTTOM_M = (0.12, 0.45)  # common practice: 4 to 6 in. for larvae, 1 to 2 ft for ascending pupae
 STRONG_WIND_MS = 9.0
 BRIGHT_ENOUGH = 0.35
-SEEN_TO_M = 1.5
 FIRST_LINES = 4  # ours: tried of each method for a first answer
 
 
