@@ -70,7 +70,7 @@ def _values(one: Ranked) -> dict[str, float]:
 
 
 def _start(start: Ranked) -> Phrase:
-    return Phrase(f"Begin with {start.option.method.name.lower()}: {_how(start)}.", _values(start))
+    return Phrase(f"Begin: {start.option.method.name.lower()}, {_how(start)}.", _values(start))
 
 
 def _depth_rungs(start: Ranked, picture: WaterPicture, school_key: str) -> list[Rung]:

@@ -2,7 +2,8 @@
 import type { Schemas } from '../api/client'
 import { useTrade } from '../api/hooks'
 import { Button } from '../ui/Button'
-import { ChoiceField, CONTROL, Field } from '../ui/Field'
+import { ChoiceField } from '../ui/Field'
+import { DayField } from './DayField'
 
 type Ban = Schemas['MethodBanIn']
 
@@ -17,22 +18,6 @@ export function MethodBans({ bans, error, onBansChange }: MethodBansProps) {
   const methods = (trade.data?.methods ?? []).map((method) => ({ value: method.key, text: method.name }))
   const set = (at: number, changes: Partial<Ban>) =>
     onBansChange(bans.map((ban, i) => (i === at ? { ...ban, ...changes } : ban)))
-  const day = (ban: Ban, at: number, name: 'first' | 'last', label: string) => (
-    <Field label={label} error={name === 'last' && at === bans.length - 1 ? error : undefined}>
-      {({ id, describedBy, invalid }) => (
-        <input
-          id={id}
-          placeholder="MM-DD"
-          maxLength={5}
-          className={`${CONTROL} font-semibold`}
-          value={ban[name] ?? ''}
-          aria-invalid={invalid || undefined}
-          aria-describedby={describedBy}
-          onChange={(event) => set(at, { [name]: event.target.value || null })}
-        />
-      )}
-    </Field>
-  )
   return (
     <div className="mt-2">
       {bans.map((ban, i) => (
@@ -48,8 +33,13 @@ export function MethodBans({ bans, error, onBansChange }: MethodBansProps) {
             options={methods}
             onValueChange={(method_key) => set(i, { method_key })}
           />
-          {day(ban, i, 'first', 'From')}
-          {day(ban, i, 'last', 'To')}
+          <DayField label="From" value={ban.first} onValueChange={(first) => set(i, { first })} />
+          <DayField
+            label="To"
+            value={ban.last}
+            error={i === bans.length - 1 ? error : undefined}
+            onValueChange={(last) => set(i, { last })}
+          />
           <Button
             aria-label={`Allow it again: method ${i + 1}`}
             onClick={() => onBansChange(bans.toSpliced(i, 1))}

@@ -1,6 +1,7 @@
 /** The rules of a water: what no plan may break. */
 import type { Schemas } from '../api/client'
 import { ChoiceField, CONTROL, Field } from '../ui/Field'
+import { DayField } from './DayField'
 import { MethodBans } from './MethodBans'
 
 type Rules = Schemas['RulesIn']
@@ -37,22 +38,6 @@ const RELEASES = [
 
 export function RulesFields({ rules, error, banError, onRulesChange }: RulesFieldsProps) {
   const number = (text: string) => (text === '' ? null : Number(text))
-  const day = (label: string, name: 'opens' | 'closes') => (
-    <Field label={label} error={name === 'closes' ? error : undefined}>
-      {({ id, describedBy, invalid }) => (
-        <input
-          id={id}
-          placeholder="MM-DD"
-          maxLength={5}
-          className={`${CONTROL} font-semibold`}
-          value={rules[name] ?? ''}
-          aria-invalid={invalid || undefined}
-          aria-describedby={describedBy}
-          onChange={(event) => onRulesChange({ [name]: event.target.value || null })}
-        />
-      )}
-    </Field>
-  )
   return (
     <details>
       <summary className="min-h-9 cursor-pointer font-semibold">Rules of this water</summary>
@@ -89,8 +74,13 @@ export function RulesFields({ rules, error, banError, onRulesChange }: RulesFiel
             />
           )}
         </Field>
-        {day('Opens', 'opens')}
-        {day('Closes', 'closes')}
+        <DayField label="Opens" value={rules.opens} onValueChange={(opens) => onRulesChange({ opens })} />
+        <DayField
+          label="Closes"
+          value={rules.closes}
+          error={error}
+          onValueChange={(closes) => onRulesChange({ closes })}
+        />
       </div>
       <div className="mt-2 flex flex-wrap gap-x-4">
         {ALLOWED.map(({ name, text }) => (

@@ -1,0 +1,111 @@
+"""At the water: the count, the log and what becomes of it without a connection, on a phone and by keys."""
+
+from __future__ import annotations
+
+import re
+import time
+
+from playwright.sync_api import expect
+
+from days.models import Day, Entry, Presentation
+from e2e.angler import AnglerTestCase
+from e2e.chromium import PHONE
+
+
+class FishingTests(AnglerTestCase):
+    def stored(self) -> list[str]:
+        return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
+
+    def expect_stored(self, *kinds: str) -> None:
+        """Wait until these and no other entries have arrived: the device sends when it can, not when a test looks."""
+        until = time.monotonic() + 10.0
+        while self.stored() != list(kinds) and time.monotonic() < until:
+            time.sleep(0.05)
+        self.assertEqual(self.stored(), list(kinds))
+
+    def test_a_cast_a_knock_and_a_fish_are_logged_once_on_a_phone_and_listed(self) -> None:
+        page = self.open(PHONE, has_touch=True)
+        self.start_fishing(page)
+        page.get_by_role("button", name="Cast", exact=True).dblclick()
+        expect(page.get_by_role("button", name="Cast again")).to_be_visible()
+        page.get_by_role("button", name="Knock").click()
+        page.get_by_role("button", name="Take").click()
+        page.get_by_role("button", name="Undo take").click()
+        page.get_by_role("button", name="Landed").click()
+        page.get_by_role("radio", name="Brown").click()
+        page.get_by_role("slider", name="Length").press("ArrowRight")
+        page.get_by_role("button", name="Save 39 cm").click()
+        expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
+        self.expect_stored("cast", "knock", "landed")
+        expect(page.get_by_text("all sent")).to_be_visible()
+        fish = Entry.objects.get(kind="landed")
+        self.assertEqual((fish.species, fish.length_m), ("brown", 0.39))
+        self.assertLess(fish.depth_low_m, fish.depth_high_m)
+        page.reload()
+        expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
+        page.get_by_role("link", name="Look back").click()
+        page.get_by_role("link", name=re.compile("Brennholt")).click()
+        expect(page.get_by_text("landed", exact=True)).to_be_visible()
+        expect(page.get_by_text("brown 39 cm")).to_be_visible()
+        self.assertEqual((Day.objects.count(), Presentation.objects.count()), (1, 1))
+        self.assert_no_faults()
+
+    def test_a_float_is_fished_by_its_own_clock_with_the_ladder_below_and_logged_as_a_float(self) -> None:
+        page = self.open(PHONE)
+        page.clock.install()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_role("button", name="Under an indicator").click()
+        heading = page.get_by_role("heading", level=1)
+        expect(heading).to_contain_text("float at")
+        page.get_by_role("button", name="Fish this").click()
+        clock = page.get_by_role("timer", name="Count")
+        expect(clock).to_contain_text("ready: tap Cast as the float lands")
+        page.get_by_role("button", name="Cast", exact=True).click()
+        expect(clock).to_contain_text("let it sink and hang")
+        page.clock.run_for(300_000)
+        expect(clock).to_contain_text("Recast")
+        page.get_by_role("button", name="Take").click()
+        self.expect_stored("cast", "take")
+        expect(page.get_by_role("region", name="When nothing comes")).to_contain_text("Set the float at")
+        fished = Presentation.objects.get()
+        self.assertIn("float at", str(fished))
+        # What is kept is where the fly hung, not where the leader says it should have.
+        took = Entry.objects.get(kind="take")
+        self.assertLessEqual(took.depth_low_m, (fished.hang or {})["set_depth_m"])
+        self.assertAlmostEqual((took.depth_low_m + took.depth_high_m) / 2, fished.path_depth_m[-1], delta=0.02)
+        self.assert_no_faults()
+
+    def test_entries_made_without_a_connection_are_sent_once_it_is_back(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        context = self.contexts[-1]
+        context.set_offline(True)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Nothing").click()
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Lost").click()
+        expect(page.get_by_text("4 kept here, sent when there is a connection")).to_be_visible()
+        self.assertEqual(self.stored(), [])
+        context.set_offline(False)
+        self.expect_stored("cast", "nothing", "cast", "lost")
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_keys_reach_every_step_and_fish_a_cast(self) -> None:
+        page = self.open()
+        self.start_fishing(page)
+        for key, button in (("c", "Cast again"), ("k", "Undo knock"), ("n", "Undo nothing")):
+            page.keyboard.press(key)
+            expect(page.get_by_role("button", name=button)).to_be_visible()
+        expect(page.get_by_text("1 cast · 1 knock ·")).to_be_visible()
+        page.keyboard.press("u")
+        expect(page.get_by_role("button", name="Undo knock")).to_be_visible()
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+        page.keyboard.press("Escape")
+        for key, place in (("1", "/read"), ("2", "/rig"), ("4", "/log"), ("5", "/waters"), ("6", "/box")):
+            page.keyboard.press(key)
+            page.wait_for_url(f"**{place}")
+        self.assert_no_faults()

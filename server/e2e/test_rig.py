@@ -1,0 +1,203 @@
+"""Choosing the rig in the browser: lines with dials, methods within the rules, the box, the tank."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from days.models import Day, Presentation
+from e2e.angler import AnglerTestCase
+
+
+class RigTests(AnglerTestCase):
+    def test_dials_redraw_from_the_server_and_the_choice_survives_a_reload(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        self.rig_by_line(page)
+        choices = page.get_by_role("button", name=re.compile(r", count \d+"))
+        expect(choices).to_have_count(14)
+        page.get_by_role("button", name=re.compile("^Type 5 sinker")).click()
+        heading = page.get_by_role("heading", level=1)
+        expect(heading).to_contain_text("Type 5 sinker, count")
+        dial = page.get_by_role("slider", name="Count")
+        dial.focus()
+        page.keyboard.press("Home")
+        expect(heading).to_have_text("Type 5 sinker, count 0")
+        shallow = page.get_by_text(re.compile(r"starts .* deepest")).text_content()
+        for _ in range(3):
+            page.keyboard.press("PageUp")
+        expect(heading).to_have_text("Type 5 sinker, count 30")
+        expect(page.get_by_text(re.compile(r"The sum says 3\.8 m"))).to_be_visible()
+        self.assertNotEqual(page.get_by_text(re.compile(r"starts .* deepest")).text_content(), shallow)
+        column = page.get_by_role("slider", name="Depth in the Column")
+        column.focus()
+        page.keyboard.press("PageDown")
+        self.assertRegex(column.get_attribute("aria-valuetext") or "", r"1\.0 m; .*°C.*fly here \d+ s a cast")
+        page.reload()
+        expect(heading).to_have_text("Type 5 sinker, count 30")
+        self.assert_no_faults()
+
+    def test_a_team_over_a_ledge_shows_each_flys_depth_and_is_logged_as_tied(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        self.rig_by_line(page)
+        page.get_by_label("Point fly").select_option(label="Slim olive nymph")
+        page.get_by_role("button", name=re.compile("^Add a fly")).click()
+        page.get_by_label("Dropper 1", exact=True).select_option(label="Black ribbed pupa")
+        depths = page.get_by_role("row", name=re.compile("Black ribbed pupa"))
+        expect(depths).to_contain_text(re.compile(r"\d\.\d m"))
+        far = page.get_by_role("slider", name="Bottom at the far end")
+        far.focus()
+        for _ in range(3):
+            page.keyboard.press("PageDown")
+        self.assertEqual(far.get_attribute("aria-valuetext"), "6.0 m")
+        weed = page.get_by_role("slider", name="Weed on the bottom")
+        weed.focus()
+        page.keyboard.press("PageUp")
+        expect(page.get_by_text("1.0 m high")).to_be_visible()
+        page.get_by_role("button", name="Fish this").click()
+        expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()
+        stored = Presentation.objects.get()
+        self.assertEqual([placed["fly"]["name"] for placed in stored.flies], ["Slim olive nymph", "Black ribbed pupa"])
+        day = Day.objects.get()
+        self.assertEqual(day.weed_m, 1.0)
+        self.assertEqual(day.far_bottom_depth_m, 6.0)
+        self.assert_no_faults()
+
+    def test_every_method_is_offered_compared_decided_and_put_on_a_card(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        heading = page.get_by_role("heading", level=1)
+        expect(page.get_by_text("The best of each method")).to_be_visible()
+        expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_contain_text(
+            "Begin:"
+        )
+        page.get_by_role("button", name="Under an indicator").click()
+        expect(heading).to_contain_text("float at")
+        expect(page.get_by_role("region", name="How to tie it")).to_contain_text("swivel to fly")
+        expect(page.get_by_role("slider", name="Depth in the Column")).to_be_visible()
+        page.get_by_label("Compare Under an indicator").check()
+        page.get_by_label("Compare Washing line").check()
+        expect(page.get_by_role("table", name="Side by side").get_by_role("columnheader")).to_have_count(3)
+        page.get_by_text("Best expected, from the bank").click()
+        page.get_by_label("Fishing from").select_option(label="Boat")
+        expect(page.get_by_role("button", name=re.compile("^Drifting boat"))).to_be_visible()
+        page.get_by_label("This line").select_option(label="Type 5 sinker")
+        expect(heading).to_contain_text("Type 5 sinker")
+        page.get_by_label("This line").select_option(label="Any line")
+        page.get_by_role("button", name="Under an indicator").click()
+        page.get_by_role("link", name="day card").click()
+        card = page.get_by_role("article", name="Day card")
+        expect(card).to_contain_text("When nothing comes")
+        expect(card).to_contain_text("Local rules and your licence come first.")
+        with page.expect_download() as saved:
+            page.get_by_role("button", name="Calendar (.ics)").click()
+        self.assertEqual(saved.value.suggested_filename, "day.ics")
+        page.emulate_media(media="print")
+        expect(page.get_by_role("button", name="Print, or save as PDF")).to_be_hidden()
+        sheet = page.pdf(prefer_css_page_size=True)
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", sheet)), 1)
+        self.assertEqual(
+            [round(float(side)) for side in re.findall(rb"/MediaBox\s*\[0 0 ([\d.]+) ([\d.]+)\]", sheet)[0]], [420, 595]
+        )
+        self.assert_no_faults()
+
+    def test_a_method_that_the_water_closes_is_left_out_of_the_plan_and_says_when(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/waters")
+        page.get_by_role("button", name=re.compile("^(Change|Edit) ?.*")).first.click()
+        page.get_by_text("Rules of this water").click()
+        page.get_by_role("button", name="Close a method").click()
+        ban = page.get_by_role("group", name="Closed method 1")
+        ban.get_by_label("Not allowed").select_option(label="Under an indicator")
+        ban.get_by_label("From").fill("06-01")
+        page.get_by_role("button", name="Keep this water").click()
+        expect(ban).to_contain_text("A method's ban needs its first and its last day.")
+        ban.get_by_label("To").fill("08-31")
+        page.get_by_role("button", name="Keep this water").click()
+        said = "Under an indicator: not allowed from 1 June to 31 August."
+        expect(page.get_by_text(said)).to_be_visible()
+        page.goto("/read")
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_text("The best of each method")).to_be_visible()
+        expect(page.get_by_role("button", name="Under an indicator")).to_have_count(0)
+        page.get_by_text("methods left out, and why").click()
+        expect(page.get_by_role("listitem").filter(has_text=said)).to_be_visible()
+        self.assert_no_faults()
+
+    def test_the_box_counts_flies_takes_new_ones_and_the_plan_ties_them_on(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/box")
+        page.get_by_label("Passing for").select_option(label="Leech")
+        page.get_by_role("button", name="One Black marabou leech less").click()
+        row = page.get_by_role("listitem").filter(has_text="Black marabou leech")
+        expect(row).to_contain_text("1")
+        page.get_by_label("Name, in your own words").fill("Grandfather's leech")
+        page.get_by_label("Passes for").select_option(label="Leech")
+        page.get_by_role("button", name="Add the fly").click()
+        expect(page.get_by_text("Grandfather's leech")).to_be_visible()
+        page.get_by_label("Rod length").select_option(label="9 ft")
+        page.get_by_role("form", name="Add to rods").get_by_role("button", name="Add").click()
+        expect(page.get_by_text("9 ft, number 6")).to_be_visible()
+        builder = page.get_by_role("region", name="Build a leader")
+        builder.get_by_label("Hangs from").select_option(label="A fixed float")
+        builder.get_by_label("Float to point").fill("6.1")
+        expect(builder).to_contain_text("splice")
+        expect(builder).to_contain_text("it can't be landed")
+        builder.get_by_role("button", name="Keep it in the box").click()
+        expect(page.get_by_text("6.1 m under a float")).to_be_visible()
+        page.get_by_label("CSV in: flies").set_input_files(
+            {"name": "flies.csv", "mimeType": "text/csv", "buffer": b"name,hook_size\nWrong,13\n"}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("Line 2: hook size 13 is not known")
+        page.get_by_label("CSV in: lines").set_input_files(
+            {"name": "lines.csv", "mimeType": "text/csv", "buffer": b"name,class_key,number\nBroom handle,type-5,8\n"}
+        )
+        expect(page.get_by_text("1 lines added, 0 changed.")).to_be_visible()
+        expect(page.get_by_text("Broom handle")).to_be_visible()
+        page.goto("/read")
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_text("Best expected, from the bank").click()
+        page.get_by_label("This fly on the point").select_option(label="Grandfather's leech")
+        expect(page.get_by_role("list", name="Flies").get_by_role("listitem").first).to_contain_text("Grandfather's leech")
+        page.get_by_label(re.compile("^Rod")).select_option(label="9 ft, number 6")
+        expect(page.get_by_text("Best now")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_what_the_water_forbids_is_left_out_with_the_reason(self) -> None:
+        self.water.rules = {"indicators": False, "most_flies": 1}
+        self.water.save()
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_text("methods left out, and why").click()
+        expect(page.get_by_text("Indicators are not allowed on this water.")).to_be_visible()
+        expect(page.get_by_role("list", name="Flies").get_by_role("listitem")).to_have_count(1)
+        self.assert_no_faults()
+
+    def test_the_tank_compares_a_cast_with_an_indicator(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/tank")
+        page.get_by_role("group", name="Rig B").get_by_role("radio", name="Indicator").click()
+        expect(page.get_by_text("short of its set depth")).to_be_visible()
+        expect(page.get_by_text("carries it")).to_be_visible()
+        works = page.get_by_text("works at").first.locator("xpath=following-sibling::*").text_content()
+        value = page.get_by_text("works at").first.locator("xpath=following-sibling::*")
+        rig_a = page.get_by_role("group", name="Rig A")
+        rig_a.get_by_label("Line", exact=True).select_option(label="Type 7 sinker")
+        expect(value).not_to_have_text(works or "")
+        anchored = value.text_content()
+        boat = rig_a.get_by_role("slider", name="Boat drifts on to it")
+        boat.focus()
+        page.keyboard.press("PageUp")
+        expect(boat).to_have_attribute("aria-valuetext", "10 cm/s")
+        expect(value).not_to_have_text(anchored or "")
+        self.assert_no_faults()
