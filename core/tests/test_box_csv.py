@@ -73,6 +73,8 @@ class LineCsvTests(unittest.TestCase):
         (one,) = read_lines_csv(b"class_key;name\ntype-3;Deep\n")
         self.assertEqual((one.line.number, one.calibrated), (6, False))
         self.assertAlmostEqual(one.line.sink_rate_mps, 3 * 0.0254)
+        (own,) = read_lines_csv(b"name,class_key,calibrated,stretches\nA,own,no,3.0@0.05 7.5@0.12 30@0\n")
+        self.assertEqual((own.line.sink_rate_mps, own.calibrated), (0.12, False))  # its fastest stretch
 
     def test_each_bad_file_gets_its_own_sentence(self) -> None:
         for text, words in (

@@ -125,6 +125,8 @@ class TippetTests(unittest.TestCase):
         self.assertEqual(from_spools(PLAIN, spools[:2]).material, "nylon")
         self.assertEqual(from_spools(PLAIN, [Spool("fluorocarbon", 0.00018)]), PLAIN)
         self.assertEqual(from_spools(PLAIN, []), PLAIN)
+        two = [Spool("fluorocarbon", 0.00021), Spool("fluorocarbon", 0.00020)]
+        self.assertEqual(from_spools(PLAIN, two).diameter_m, 0.00020)
         # Who will have only one material is told what to buy.
         kept = from_spools(PLAIN, spools[:1], any_material=False)
         self.assertEqual((kept.material, kept.diameter_m), ("fluorocarbon", PLAIN.diameter_m))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import unittest
+from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
@@ -74,6 +75,14 @@ class OptionTests(unittest.TestCase):
         only = feasible_options(PICTURE, BOX, WaterRules(), pins=Pins(method_key="tip"))
         self.assertEqual({option.method.key for option in only.options}, {"tip"})
         self.assertEqual(only.excluded, {})
+
+    def test_a_rod_casts_its_own_number_and_one_either_side_unless_a_line_is_pinned(self) -> None:
+        lines = tuple(replace(line, name=f"number {n}", number=n) for line in starter_lines()[:1] for n in (4, 5, 6, 7, 8))
+        box = replace(BOX, lines=lines, rod_number=6)
+        found = feasible_options(PICTURE, box, WaterRules())
+        self.assertEqual({option.rig.line.number for option in found.options}, {5, 6, 7})
+        pinned = feasible_options(PICTURE, box, WaterRules(), pins=Pins(line_name="number 8"))
+        self.assertEqual({option.rig.line.number for option in pinned.options}, {8})
 
     def test_every_method_and_school_says_what_it_is_in_a_line(self) -> None:
         for method in METHODS.values():

@@ -74,9 +74,7 @@ class RigTests(AnglerTestCase):
         page.get_by_role("button", name="Choose the rig").click()
         heading = page.get_by_role("heading", level=1)
         expect(page.get_by_text("The best of each method")).to_be_visible()
-        expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_contain_text(
-            "Begin:"
-        )
+        expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_contain_text("Begin:")
         page.get_by_role("button", name="Under an indicator").click()
         expect(heading).to_contain_text("float at")
         expect(page.get_by_role("region", name="How to tie it")).to_contain_text("swivel to fly")

@@ -86,8 +86,7 @@ def simulate_option(option: Option, water: Water, mesh: Mesh = FINE) -> CastResu
 
 def simulate_action_spread(rig: Rig, action: Action, water: Water) -> SpreadResult:
     """Simulate what is done with a rig, and how unsure its depths are."""
-    held = not isinstance(action, Hang)
-    return spread_of(rig, lambda one, mesh: simulate_action(one, action, water, mesh), towed=held)
+    return spread_of(rig, lambda one, mesh: simulate_action(one, action, water, mesh))
 
 
 def simulate_options(options: Sequence[Option], water: Water, *, quick: bool) -> list[CastResult]:

@@ -36,13 +36,11 @@ def simulate_spread(rig: Rig, cast: Cast, water: Water, *, rate_spread: float = 
     return spread_of(rig, lambda one, mesh: simulate(one, cast, water, mesh=mesh), rate_spread=rate_spread)
 
 
-def spread_of(
-    rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD), towed: bool = True
-) -> SpreadResult:
+def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD)) -> SpreadResult:
     """Simulate a rig by any method, and how unsure its depths are.
 
     Line rate and fly weight are varied one at a time, a standard deviation up and down, on a coarser mesh; their
-    effects add as squares. A floater has no rate to vary, nor has a line that does not hold the flies.
+    effects add as squares. A floater has no rate to vary.
 
     Parameters
     ----------
@@ -51,13 +49,11 @@ def spread_of(
         Simulates a rig, cut as finely as the mesh says.
     rate_spread : float
         Standard deviation of the line's rate, as a share of it.
-    towed : bool
-        Whether the line holds the flies; under a float it does not.
     """
     pairs: list[tuple[Rig, Rig]] = [
         (_with_flies(rig, 1.0 - float(FLY_SPREAD)), _with_flies(rig, 1.0 + float(FLY_SPREAD))),
     ]
-    if towed and rig.line.sink_rate_mps > 0.0:
+    if rig.line.sink_rate_mps > 0.0:
         slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * rate_spread)) for sign in (-1.0, 1.0))
         pairs.append((slower, faster))
     with ThreadPoolExecutor(_WORKERS) as pool:
