@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import gzip
 import json
 import platform
@@ -10,7 +11,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date
 from http.cookiejar import CookieJar
@@ -210,24 +211,52 @@ def soundings_csv(count: int) -> bytes:
     return b"lon,lat,depth_m\n" + b"\n".join(b"%.7f,%.7f,%.2f" % tuple(row) for row in rows)
 
 
-def map_figures(client: Client, water_id: int) -> list[Figure]:
-    """Time the import of 200 000 soundings, and a browser that draws the map of them."""
+@contextlib.contextmanager
+def browser_page(url: str) -> Iterator[Any]:
+    """Open a page of the demo angler, the water read."""
     from playwright.sync_api import sync_playwright
 
     sys.path.insert(0, str(SERVER))
     from e2e.chromium import CHROMIUM, DESK, FLAGS
 
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_page(viewport={"width": DESK[0], "height": DESK[1]}, base_url=url)
+        page.goto("/")
+        page.get_by_role("button", name="Enter as the demo angler").click()
+        page.get_by_text("Most likely feeding").wait_for()
+        yield page
+        browser.close()
+
+
+def choice_figures(url: str) -> list[Figure]:
+    """Time the choice of a rig in a browser, from the click to the first answer and to the whole plan."""
+    first, whole = [], []
+    with browser_page(url) as page:
+        for _ in range(8):
+            page.goto("/")
+            page.get_by_text("Most likely feeding").wait_for()
+            page.wait_for_load_state("networkidle")
+            begun = time.perf_counter()
+            page.get_by_role("button", name="Choose the rig").click()
+            page.get_by_role("region", name="The choice").wait_for()
+            first.append(1000.0 * (time.perf_counter() - begun))
+            page.get_by_text("Best now").wait_for()
+            whole.append(1000.0 * (time.perf_counter() - begun))
+    return [
+        Figure("the first answer of the plan in the browser, from the click", spread(sorted(first)), "400 ms"),
+        Figure("the whole plan in the browser, from the click", spread(sorted(whole)), "-"),
+    ]
+
+
+def map_figures(client: Client, water_id: int) -> list[Figure]:
+    """Time the import of 200 000 soundings, and a browser that draws the map of them."""
     data = soundings_csv(200_000)
     start = time.perf_counter()
     client.upload(f"/api/waters/{water_id}/chart-files", "lake.csv", data)
     took = time.perf_counter() - start
     drawn = []
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        page = browser.new_page(viewport={"width": DESK[0], "height": DESK[1]}, base_url=client.url)
-        page.goto("/")
-        page.get_by_role("button", name="Enter as the demo angler").click()
-        page.get_by_text("Most likely feeding").wait_for()
+    with browser_page(client.url) as page:
         for _ in range(5):
             page.goto("/waters")
             link = page.get_by_role("link", name="Brennholt Reservoir")
@@ -236,7 +265,6 @@ def map_figures(client: Client, water_id: int) -> list[Figure]:
             link.click()
             page.locator("[role=application] svg path").nth(12).wait_for()
             drawn.append(1000.0 * (time.perf_counter() - begun))
-        browser.close()
     return [
         Figure(f"200 000 soundings ({len(data) / 1e6:.0f} MB) imported over the API", f"{took:.1f} s", "20 s"),
         Figure("the map of them drawn in the browser, from the click", spread(sorted(drawn)), "1000 ms"),
@@ -292,6 +320,7 @@ def api_figures() -> list[Figure]:
             ),
             Figure("the log's 25 days over the API", spread(times_ms(lambda: client.get("/api/days"), 40)), "-"),
         ]
+        figures += choice_figures(app.url)
         figures += map_figures(client, read["water_id"])
         status = Path(f"/proc/{app.pid}/task/{app.pid}/children")
         workers = status.read_text().split() if status.exists() else []
