@@ -1,5 +1,5 @@
 /** Remote state, one hook per question asked of the server. */
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
 import { kept } from '../offline/kept'
 import { answer, client, type Schemas } from './client'
 
@@ -145,16 +145,18 @@ export function usePlan(body: Schemas['PlanIn'] | null) {
 }
 
 /** `ask` false waits: on two cores the whole plan would slow the first answer down. */
-export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
-  return useQuery({
+export function choicesQuery(body: Schemas['ChoicesIn']) {
+  return queryOptions({
     queryKey: ['choices', body],
     queryFn: ({ signal }) =>
       kept(['choices', body], () => answer(client.POST('/api/choices', { body, signal }))),
-    enabled: ask,
-    placeholderData: keepPreviousData,
     staleTime: LONG_MS,
     retry: false,
   })
+}
+
+export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
+  return useQuery({ ...choicesQuery(body), enabled: ask, placeholderData: keepPreviousData })
 }
 
 export function useSimulation(body: Schemas['SimulationIn'] | null) {

@@ -12,6 +12,7 @@ import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { useSettled } from '../../ui/useSettled'
+import { useChoicesAhead } from '../rig/asked'
 import { DayStrip } from './DayStrip'
 import { DeeperReadings } from './DeeperReadings'
 import { EarlierReadings } from './EarlierReadings'
@@ -86,6 +87,7 @@ function Reading({ outing }: { outing: Outing }) {
   const conditions = useSettled(conditionsOf(outing), 180)
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
+  useChoicesAhead(outing, Boolean(picture && !isFetching && !error && !picture.iced))
   const [open, setOpen] = useState(outing.deeper.length > 0)
   const [view, setView] = useState<View>('now')
   const [evidence, setEvidence] = useState<Evidence>('readings')

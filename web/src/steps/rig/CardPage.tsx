@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { LeaderDrawing } from './LeaderDrawing'
-import { choicesBody, useIndicatorKinds } from './MethodRig'
+import { choicesBody, useIndicatorKinds } from './asked'
 import { handling, headline, takes } from './sayings'
 
 export function CardPage() {

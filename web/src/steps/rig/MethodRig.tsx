@@ -1,18 +1,18 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { Ranked, Schemas } from '../../api/client'
-import { useChoices, useFloats, usePicture } from '../../api/hooks'
+import { useChoices, usePicture } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, range, words } from '../../format/units'
-import { conditionsOf, type Outing } from '../../state/outing'
+import { type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/outbox'
-import { howOf, momentToShow, useDrawn } from './asked'
+import { choicesBody, howOf, momentToShow, useDrawn, useIndicatorKinds } from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from './LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -20,39 +20,6 @@ import { MethodList } from './MethodList'
 import { PlanBar } from './PlanBar'
 import { RigViews, type RigView } from './RigViews'
 import { handling, headline, takes } from './sayings'
-
-export type IndicatorKind = Schemas['FloatItemIn']['kind']
-
-export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schemas['ChoicesIn'] {
-  return {
-    conditions: conditionsOf(outing),
-    cast_m: outing.castM,
-    rod_m: outing.rodM,
-    rod_number: outing.rodNumber,
-    boat: outing.boat,
-    indicators,
-    school_key: outing.schoolKey,
-    fluorocarbon: outing.fluorocarbon,
-    pressed: outing.pressed,
-    thorough: true,
-    pins: {
-      method_key: outing.pins.methodKey,
-      line_name: outing.pins.lineName,
-      fly_name: outing.pins.flyName,
-    },
-  }
-}
-
-const EVERY_KIND: IndicatorKind[] = ['fixed', 'quick-release', 'sliding']
-
-/** The kinds of indicator in the box; a box that lists none says nothing against any. */
-export function useIndicatorKinds(): IndicatorKind[] {
-  const floats = useFloats()
-  return useMemo(() => {
-    const kinds = [...new Set((floats.data?.items ?? []).map((item) => item.kind))]
-    return kinds.length > 0 ? kinds : EVERY_KIND
-  }, [floats.data])
-}
 
 export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
   const units = useUnits()

@@ -1,8 +1,59 @@
-/** One option of the plan, as what the simulator and the log are asked. */
+/** What the plan is asked, and one option of it as what the simulator and the log are asked. */
+import { useEffect, useMemo } from 'react'
+import { useQueryClient } from '@tanstack/react-query'
 import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api/client'
-import { useRun, useSimulation } from '../../api/hooks'
+import { choicesQuery, useFloats, useRun, useSimulation } from '../../api/hooks'
 import { conditionsOf, type Outing } from '../../state/outing'
 import type { Start } from '../fish/outbox'
+
+export type IndicatorKind = Schemas['FloatItemIn']['kind']
+
+export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schemas['ChoicesIn'] {
+  return {
+    conditions: conditionsOf(outing),
+    cast_m: outing.castM,
+    rod_m: outing.rodM,
+    rod_number: outing.rodNumber,
+    boat: outing.boat,
+    indicators,
+    school_key: outing.schoolKey,
+    fluorocarbon: outing.fluorocarbon,
+    pressed: outing.pressed,
+    thorough: true,
+    pins: {
+      method_key: outing.pins.methodKey,
+      line_name: outing.pins.lineName,
+      fly_name: outing.pins.flyName,
+    },
+  }
+}
+
+const EVERY_KIND: IndicatorKind[] = ['fixed', 'quick-release', 'sliding']
+
+/** The kinds of indicator in the box; a box that lists none says nothing against any. */
+export function useIndicatorKinds(): IndicatorKind[] {
+  const floats = useFloats()
+  return useMemo(() => {
+    const owned = new Set((floats.data?.items ?? []).map((item) => item.kind))
+    return owned.size > 0 ? EVERY_KIND.filter((kind) => owned.has(kind)) : EVERY_KIND
+  }, [floats.data])
+}
+
+const AHEAD_MS = 500
+
+/** Ask for the plan's first answer while the water is still being looked at, so that it is there when it is wanted. */
+export function useChoicesAhead(outing: Outing, ready: boolean) {
+  const queries = useQueryClient()
+  const kinds = useIndicatorKinds()
+  const body = choicesBody(outing, kinds)
+  const asked = ready && outing.rigView === 'method' ? JSON.stringify(body) : null
+  useEffect(() => {
+    if (asked === null) return
+    const first = { ...(JSON.parse(asked) as Schemas['ChoicesIn']), thorough: false }
+    const timer = setTimeout(() => void queries.prefetchQuery(choicesQuery(first)), AHEAD_MS)
+    return () => clearTimeout(timer)
+  }, [asked, queries])
+}
 
 interface DrawnState {
   run: Drawn | undefined
