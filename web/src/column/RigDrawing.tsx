@@ -5,6 +5,7 @@ import type { Run } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { interpolate } from './geometry'
+import { placeNames } from './names'
 
 const INKS = {
   hot: { line: 'var(--hot)', dash: undefined },
@@ -21,25 +22,6 @@ export interface RigDrawingProps {
   ink?: keyof typeof INKS
   /** Said before the depth of the point fly. */
   label?: string
-}
-
-/** How wide a letter of the labels is, to its height: a little more than measured, so that none is cut off. */
-const LETTER_WIDTH = 0.56
-const GAP_PX = 13
-
-/**
- * Where a fly is named. The point fly on its far side, those above it on the side toward the rod: they rarely meet.
- * Where neither side has room the name goes under the fly, as near as the edges let it.
- */
-function besideFly(at: number, widthPx: number, [near, far]: readonly [number, number], point: boolean) {
-  const share = (at - near) / (far - near)
-  const left = point ? share > 0.62 : share > 0.15
-  const roomLeft = at - GAP_PX - widthPx > near
-  const roomRight = at + GAP_PX + widthPx < far
-  if (left && roomLeft) return { x: at - GAP_PX, anchor: 'end', under: false } as const
-  if (roomRight) return { x: at + GAP_PX, anchor: 'start', under: false } as const
-  if (roomLeft) return { x: at - GAP_PX, anchor: 'end', under: false } as const
-  return { x: Math.max(Math.min(at, far) - widthPx, near), anchor: 'start', under: true } as const
 }
 
 interface PathPoint {
@@ -61,6 +43,18 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
     .y(([, depth]) => y(depth))
   const [tipDistance = 0] = frame[0] ?? []
   const hung = run.indicator !== null
+  const flies = run.flies.map((fly, k) => {
+    const depth = interpolate(run.time_s, fly.depth_m, timeS)
+    const spread = interpolate(run.time_s, fly.spread_m, timeS)
+    const unsure = k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : ''
+    return {
+      said: (k === 0 ? `${label} ` : '') + format('depth', depth, units) + unsure,
+      at: x(interpolate(run.time_s, fly.distance_m, timeS)),
+      depthPx: y(depth),
+      fontPx: k === 0 ? 17 : 13,
+    }
+  })
+  const named = placeNames(flies, edges, y(0))
   return (
     <g>
       {run.flies.map((fly, k) => (
@@ -84,44 +78,31 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
         strokeDasharray={dash}
         strokeLinejoin="round"
       />
-      {[...run.flies].reverse().map((fly, back) => {
-        const k = run.flies.length - 1 - back
-        const depth = interpolate(run.time_s, fly.depth_m, timeS)
-        const spread = interpolate(run.time_s, fly.spread_m, timeS)
-        const fontPx = k === 0 ? 17 : 13
-        const said =
-          (k === 0 ? `${label} ` : '') +
-          format('depth', depth, units) +
-          (k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : '')
-        const at = x(interpolate(run.time_s, fly.distance_m, timeS))
-        const place = besideFly(at, said.length * fontPx * LETTER_WIDTH, edges, k === 0)
-        return (
-          <g key={k}>
-            <circle
-              cx={at}
-              cy={y(depth)}
-              r={k === 0 ? 6.5 : 4.5}
-              fill={k === 0 ? colour : 'var(--sheet)'}
-              stroke={k === 0 ? 'var(--sheet)' : colour}
-              strokeWidth={2.2}
-            />
-            <text
-              x={place.x}
-              y={Math.max(y(depth) + 5, y(0) + 16) + (place.under ? 20 : 0)}
-              textAnchor={place.anchor}
-              fontSize={fontPx}
-              fontWeight={700}
-              fill="var(--ink)"
-              stroke="var(--water-light)"
-              strokeWidth={5}
-              paintOrder="stroke"
-              strokeLinejoin="round"
-            >
-              {said}
-            </text>
-          </g>
-        )
-      })}
+      {named.map(({ said, at, depthPx, fontPx, place }, k) => (
+        <g key={k}>
+          <circle
+            cx={at}
+            cy={depthPx}
+            r={k === 0 ? 6.5 : 4.5}
+            fill={k === 0 ? colour : 'var(--sheet)'}
+            stroke={k === 0 ? 'var(--sheet)' : colour}
+            strokeWidth={2.2}
+          />
+          <text
+            x={place.left}
+            y={place.baseline}
+            fontSize={fontPx}
+            fontWeight={700}
+            fill="var(--ink)"
+            stroke="var(--water-light)"
+            strokeWidth={5}
+            paintOrder="stroke"
+            strokeLinejoin="round"
+          >
+            {said}
+          </text>
+        </g>
+      ))}
     </g>
   )
 }
