@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import csv
 import io
 import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from stillthread.errors import BadFile
 from stillthread.formats.box_csv import (
@@ -125,3 +129,25 @@ class LeaderCsvTests(unittest.TestCase):
                 read_leaders_csv((header + rows).encode())
             self.assertIn(words, refused.exception.message)
             self.assertEqual(refused.exception.line, line)
+
+
+class OddBytesTests(unittest.TestCase):
+    GOOD = (
+        (read_flies_csv, write_flies_csv(STARTER_FLIES[:5])),
+        (read_lines_csv, write_lines_csv([BoxLine(line) for line in (*starter_lines(), LineCsvTests.OWN)])),
+        (read_leaders_csv, write_leaders_csv([tapered_leader(2.7, 4)])),
+    )
+
+    @settings(max_examples=300, deadline=None)
+    @given(st.data())
+    def test_whatever_a_file_holds_is_read_or_refused_as_a_file(self, data: st.DataObject) -> None:
+        reader, good = data.draw(st.sampled_from(self.GOOD))
+        spoiled = bytearray(good)
+        odd = st.sampled_from((b"", b"\r", b"\n", b'"', b",", b"@", b"nan", b"-1", b"1e400", b"\xff", b"\x00")) | st.binary(
+            max_size=4
+        )
+        for _ in range(data.draw(st.integers(1, 4))):
+            at = data.draw(st.integers(0, len(spoiled)))
+            spoiled[at : at + data.draw(st.integers(0, 5))] = data.draw(odd)
+        with contextlib.suppress(BadFile):
+            reader(bytes(spoiled))

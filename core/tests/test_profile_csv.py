@@ -31,6 +31,7 @@ class ReadableFilesTests(unittest.TestCase):
 
     def test_byte_order_mark_blank_lines_and_windows_line_ends(self) -> None:
         self.assert_reads("\ufeffdepth,temp\r\n\r\n0,12\r\n1,11.5\r\n", [(0.0, 12.0), (1.0, 11.5)])
+        self.assert_reads("depth,temp\r0,12\r1,11.5\r", [(0.0, 12.0), (1.0, 11.5)])
 
     def test_an_oxygen_column_is_read_where_it_is_filled(self) -> None:
         found = read_profile_csv(b"depth_m,DO (mg/L),temp\n0,9.1,18\n4,,15\n8,3.2,9\n")
@@ -73,6 +74,7 @@ class RefusedFilesTests(unittest.TestCase):
                 "depth,temp\n0,5,18,6\n",
                 "Line 2 has 4 columns, the header 2. With decimal commas, separate by semicolons.",
             ),
+            (f'depth,temp\n0,18\n1,"{"7" * 140_000}\n', "Line 3: this is not a row of cells. Is a quote left open?"),
             ("a,b\n1,2\n", "The header must name a depth and a temperature column, such as: depth_m,water_c"),
         )
         for text, message in cases:

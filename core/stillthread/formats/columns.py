@@ -31,12 +31,17 @@ def rows(text: str, most: int, field: str, wanted: str, advice: str) -> list[tup
     if separator is None:
         raise BadFile(f"The file has one column. {wanted}", line=1, field=field)
     found: list[tuple[int, list[str]]] = []
-    reader = csv.reader(io.StringIO(text), delimiter=separator)
-    for cells in reader:
-        if any(cell.strip() for cell in cells):
-            found.append((reader.line_num, cells))
-        if len(found) > most + 1:
-            raise BadFile(f"The file has more than {most} rows. {advice}", field=field)
+    # newline=None: a lone carriage return ends a line too, as some spreadsheets still write it.
+    reader = csv.reader(io.StringIO(text, newline=None), delimiter=separator)
+    try:
+        for cells in reader:
+            if any(cell.strip() for cell in cells):
+                found.append((reader.line_num, cells))
+            if len(found) > most + 1:
+                raise BadFile(f"The file has more than {most} rows. {advice}", field=field)
+    except csv.Error:
+        line = reader.line_num
+        raise BadFile(f"Line {line}: this is not a row of cells. Is a quote left open?", line=line, field=field) from None
     return found
 
 
