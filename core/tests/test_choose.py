@@ -176,7 +176,7 @@ class NeverTests(unittest.TestCase):
         free = feasible_options(SUMMER_DAY, replace(BOX, boat=True), FREE, thorough=False)
         self.assertEqual(fished, {option.method.key for option in free.options} - (closed if now else set()))
         for key in closed if now else ():
-            self.assertIn("not allowed from 1 June to 31 July", found.excluded[key])
+            self.assertEqual(found.excluded[key], "Not allowed on this water from 1 June to 31 July.")
 
     def test_only_flies_that_are_in_the_box_and_left_are_tied_on(self) -> None:
         spent = tuple(replace(fly, left=0) if i % 2 else fly for i, fly in enumerate(STARTER_FLIES))
@@ -206,6 +206,39 @@ class NeverTests(unittest.TestCase):
         self.assertEqual(
             (best.rig.line.name, best.flies[0].name, best.rig.leader), ("Type 5 sinker", "Black marabou leech", LEADER)
         )
+
+    def test_what_is_missing_for_a_method_is_named(self) -> None:
+        sunk = tuple(line for line in starter_lines() if line.class_key == "type-5")
+        naturals = tuple(fly for fly in STARTER_FLIES if fly.style == "natural" and not fly.buoyant)
+        plain = Box(sunk, naturals)
+        for box, pins, key, words in (
+            (plain, None, "nymphs-floating", "No line in the box for it."),
+            (BOX, Pins(line_name="Type 5 sinker"), "nymphs-floating", "Not with the line you chose."),
+            (
+                replace(plain, rod_number=3),
+                None,
+                "sinker",
+                "The rod is built for number 3; no line for it is within one of that.",
+            ),
+            (Box(starter_lines(), naturals), None, "dry", "No fly in the box for it."),
+            (BOX, Pins(fly_name="None such"), "sinker", "Not with the fly you chose."),
+            (
+                replace(BOX, indicators=()),
+                None,
+                "indicator",
+                "No float in the box that can be landed at the depths worth hanging at.",
+            ),
+        ):
+            deep = picture(7, 14, 11, ((0, 14.0), (9, 9.0)), bottom_depth_m=9.0, wind=Wind(1.5, 225.0))
+            with self.subTest(words):
+                found = feasible_options(deep, box, FREE, pins=pins, thorough=False)
+                self.assertEqual(found.excluded[key], words)
+        short = feasible_options(SUMMER_DAY, BOX, FREE, cast_m=5.0, thorough=False)
+        self.assertEqual(short.excluded["nymphs-floating"], "The leader it needs leaves too little line to cast.")
+        with self.assertRaises(NoAnswer) as nothing:
+            choose(SUMMER_DAY, replace(plain, rod_number=3), replace(FREE, indicators=False))
+        # A reason that several methods share is given once.
+        self.assertEqual(nothing.exception.message.count("No line in the box for it."), 1)
 
     def test_what_cannot_be_done_is_answered_with_the_reasons(self) -> None:
         with self.assertRaises(NoAnswer) as nothing:

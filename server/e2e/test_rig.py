@@ -118,14 +118,14 @@ class RigTests(AnglerTestCase):
         expect(ban).to_contain_text("A method's ban needs its first and its last day.")
         ban.get_by_label("To").fill("08-31")
         page.get_by_role("button", name="Keep this water").click()
-        said = "Under an indicator: not allowed from 1 June to 31 August."
-        expect(page.get_by_text(said)).to_be_visible()
+        expect(page.get_by_text("Under an indicator: not allowed from 1 June to 31 August.")).to_be_visible()
         page.goto("/read")
         self.read_water(page)
         page.get_by_role("button", name="Choose the rig").click()
         expect(page.get_by_text("The best of each method")).to_be_visible()
         expect(page.get_by_role("button", name="Under an indicator")).to_have_count(0)
         page.get_by_text("methods left out, and why").click()
+        said = "Under an indicator. Not allowed on this water from 1 June to 31 August."
         expect(page.get_by_role("listitem").filter(has_text=said)).to_be_visible()
         self.assert_no_faults()
 

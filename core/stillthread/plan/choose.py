@@ -127,8 +127,9 @@ def choose(
         picture, box, rules, cast_m=cast_m, pins=pins, fluorocarbon=fluorocarbon, thorough=thorough, matcher=scorer.matcher
     )
     if not found.options:
-        why = " ".join(f"{METHODS[key].name}: {text}" for key, text in found.excluded.items())
-        raise NoAnswer(f"Nothing in the box can be fished here so. {why}")
+        why = [f"{text} ({_listed([key for key, said in found.excluded.items() if said == text])})"
+               for text in dict.fromkeys(found.excluded.values())]  # fmt: skip
+        raise NoAnswer(f"Nothing in the box can be fished here so. {' '.join(why)}")
     water = water_for(picture, cast_m)
     scores = for_each_option(
         found.options, water, lambda option, result: scorer.takes_ph(option, result) * scorer.lean(option), quick=True
@@ -199,6 +200,10 @@ class Scorer:
         if self.school.key == "moved":
             return 1.0 if option.static else SCHOOL_LEANS
         return 1.0
+
+
+def _listed(keys: Sequence[str]) -> str:
+    return "; ".join(METHODS[key].name for key in keys)
 
 
 def shifted(belief: Belief, by_m: float) -> Belief:

@@ -128,7 +128,7 @@ def feasible_options(
         if options:
             found.options.extend(options)
         else:
-            found.excluded[method.key] = "Nothing in the box fits it here."
+            found.excluded[method.key] = _missing(method, given)
     return found
 
 
@@ -145,7 +145,7 @@ def _why_not(method: Method, given: _Given) -> str:
         return "No fly in the box may be used here."
     ban = rules.ban_on(method.key, conditions.at.date())
     if ban is not None:
-        return ban.sentence
+        return ban.why_not
     if method.key == "indicator" and not rules.indicators:
         return "Indicators are not allowed on this water."
     if method.key in {"drift-boat", "tow"}:
@@ -167,6 +167,22 @@ def _why_not(method: Method, given: _Given) -> str:
     if method.key == "buoyant-deep" and given.bottom_m < 1.5:
         return "Too shallow."
     return ""
+
+
+def _missing(method: Method, given: _Given) -> str:
+    """Return what keeps a method that could be fished here from being tied on."""
+    taken = [line for line in given.box.lines if method.takes(line)]
+    if not taken:
+        return "No line in the box for it."
+    if given.pins.line_name is not None and all(line.name != given.pins.line_name for line in taken):
+        return "Not with the line you chose."
+    if given.pins.line_name is None and not any(given.box.suits_rod(line) for line in taken):
+        return f"The rod is built for number {given.box.rod_number}; no line for it is within one of that."
+    if not _teams(method, given):
+        return "No fly in the box for it." if given.pins.fly_name is None else "Not with the fly you chose."
+    if method.way == "hang":
+        return "No float in the box that can be landed at the depths worth hanging at."
+    return "The leader it needs leaves too little line to cast."
 
 
 def _lines(method: Method, given: _Given) -> list[Line]:

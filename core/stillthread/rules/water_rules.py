@@ -37,8 +37,16 @@ class MethodBan:
 
     @property
     def sentence(self) -> str:
-        when = f" from {_day_words(self.days[0])} to {_day_words(self.days[1])}" if self.days else ""
-        return f"{METHODS[self.method_key].name}: not allowed{when}."
+        return f"{METHODS[self.method_key].name}: not allowed{self._when}."
+
+    @property
+    def why_not(self) -> str:
+        """Why the method can't be fished, without its name."""
+        return f"Not allowed on this water{self._when}."
+
+    @property
+    def _when(self) -> str:
+        return f" from {_day_words(self.days[0])} to {_day_words(self.days[1])}" if self.days else ""
 
 
 def _check_days(days: Days | None, field: str) -> None:
