@@ -39,6 +39,7 @@ def rig(page: Page) -> None:
     page.get_by_role("region", name="How to tie it").wait_for()
     page.get_by_text("Best now").wait_for()
     page.wait_for_timeout(600)
+    page.evaluate("window.scrollTo(0, 0)")
 
 
 def dials(page: Page) -> None:

@@ -92,6 +92,34 @@ class ChartTests(AnglerTestCase):
         expect(page.get_by_text(re.compile("^from NE: "))).to_be_visible()
         self.assert_no_faults()
 
+    def test_two_fingers_zoom_the_map_and_one_still_picks_a_place(self) -> None:
+        chart_lake(self.water, BRENNHOLT_LAKE)
+        page = self.open(PHONE, has_touch=True)
+        self.open_chart(page)
+        sheet = page.get_by_role("application")
+        box = sheet.bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        hand = page.context.new_cdp_session(page)
+
+        def touch(kind: str, *points: tuple[float, float]) -> None:
+            fingers = [{"x": left, "y": top, "id": i} for i, (left, top) in enumerate(points)]
+            hand.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": fingers})
+
+        bar = sheet.locator("svg").get_by_text(re.compile(r"^\d+ m$")).last
+        before = bar.text_content() or ""
+        touch("touchStart", (x - 20, y), (x + 20, y))
+        for apart in (40, 70, 110):
+            touch("touchMove", (x - apart, y), (x + apart, y))
+        touch("touchEnd", (x - 110, y))
+        touch("touchEnd")
+        expect(bar).not_to_have_text(before)
+        self.assertLess(int((bar.text_content() or "").split()[0]) * 3, int(before.split()[0]) * 1.01)
+        expect(page.get_by_role("region", name="This place")).to_have_count(0)
+        page.touchscreen.tap(x, y)
+        expect(page.get_by_role("region", name="This place")).to_be_visible()
+        self.assert_no_faults()
+
 
 class InstrumentTests(AnglerTestCase):
     def tearDown(self) -> None:

@@ -1,5 +1,5 @@
 /** The map, drawn from the lake's own data: no tiles. Click, or the arrow keys and Enter, choose a place on it. */
-import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from 'react'
+import { useId, useState, type KeyboardEvent, type WheelEvent } from 'react'
 import type { Chart, Schemas } from '../api/client'
 import { useWidth } from '../column/useWidth'
 import { compass, format } from '../format/units'
@@ -8,7 +8,8 @@ import { DepthShading } from './DepthShading'
 import { Marks } from './Marks'
 import { Shores } from './Shores'
 import { Standing } from './Standing'
-import { fit, pathOf, viewOf, type Point, type View } from './view'
+import { inside, useGrip } from './useGrip'
+import { fit, pathOf, viewOf, zoomed, type Frame, type Point, type View } from './view'
 
 export interface ChartMapProps {
   chart: Chart
@@ -26,45 +27,20 @@ export interface ChartMapProps {
   onPick(place: Point): void
 }
 
-const CLICK_PX = 5
 const NUDGE_PX = 12
 
 export function ChartMap(props: ChartMapProps) {
   const { chart, heightPx, onPick } = props
   const [ref, width] = useWidth()
-  const [moved, setMoved] = useState<{ middle: Point; pxPerM: number } | null>(null)
+  const [moved, setMoved] = useState<Frame | null>(null)
   const [aim, setAim] = useState<Point | null>(null)
-  const grip = useRef<{ x: number; y: number; middle: Point; far: boolean } | null>(null)
   const id = useId()
   const { middle, pxPerM } =
     moved ?? (width > 0 ? fit(chart, width, heightPx) : { middle: { x: 0, y: 0 }, pxPerM: 1 })
   const view = viewOf(middle, pxPerM, width, heightPx)
 
-  const zoom = (factor: number, about: Point = middle) =>
-    setMoved({
-      pxPerM: Math.min(Math.max(pxPerM * factor, 0.002), 20),
-      middle: { x: about.x + (middle.x - about.x) / factor, y: about.y + (middle.y - about.y) / factor },
-    })
-  const at = (event: { clientX: number; clientY: number; currentTarget: Element }) => {
-    const box = event.currentTarget.getBoundingClientRect()
-    return view.place(event.clientX - box.left, event.clientY - box.top)
-  }
-  const down = (event: PointerEvent<SVGSVGElement>) => {
-    event.currentTarget.setPointerCapture(event.pointerId)
-    grip.current = { x: event.clientX, y: event.clientY, middle, far: false }
-  }
-  const drag = (event: PointerEvent<SVGSVGElement>) => {
-    const held = grip.current
-    if (!held) return
-    const [dx, dy] = [event.clientX - held.x, event.clientY - held.y]
-    if (!held.far && Math.hypot(dx, dy) < CLICK_PX) return
-    held.far = true
-    setMoved({ pxPerM, middle: { x: held.middle.x - dx / pxPerM, y: held.middle.y + dy / pxPerM } })
-  }
-  const up = (event: PointerEvent<SVGSVGElement>) => {
-    if (grip.current && !grip.current.far) onPick(at(event))
-    grip.current = null
-  }
+  const zoom = (factor: number, about: Point = middle) => setMoved(zoomed(view, factor, about))
+  const grip = useGrip(view, setMoved, onPick)
   const press = (event: KeyboardEvent) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key]
     const from = aim ?? (props.standing ? { x: props.standing.x_m, y: props.standing.y_m } : middle)
@@ -98,10 +74,10 @@ export function ChartMap(props: ChartMapProps) {
             height={heightPx}
             aria-hidden="true"
             className="block touch-none border-2 border-ink select-none"
-            onPointerDown={down}
-            onPointerMove={drag}
-            onPointerUp={up}
-            onWheel={(event: WheelEvent<SVGSVGElement>) => zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, at(event))}
+            {...grip}
+            onWheel={(event: WheelEvent<SVGSVGElement>) =>
+              zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, view.place(...inside(event)))
+            }
           >
             <defs>
               <pattern

@@ -6,10 +6,14 @@ export interface Point {
   y: number
 }
 
-export interface View {
+/** What of the chart is in sight. */
+export interface Frame {
   /** Middle of the drawing [m]. */
   middle: Point
   pxPerM: number
+}
+
+export interface View extends Frame {
   width: number
   height: number
   left(xM: number): number
@@ -32,11 +36,21 @@ export function viewOf(middle: Point, pxPerM: number, width: number, height: num
   }
 }
 
+/** The frame so many times as large, a place staying where it is. */
+export function zoomed({ middle, pxPerM }: Frame, factor: number, about: Point): Frame {
+  const larger = Math.min(Math.max(pxPerM * factor, 0.002), 20)
+  const share = pxPerM / larger
+  return {
+    pxPerM: larger,
+    middle: { x: about.x + (middle.x - about.x) * share, y: about.y + (middle.y - about.y) * share },
+  }
+}
+
 const MARGIN_PX = 34
 const EMPTY_M = 1500
 
 /** The whole lake in sight, or an empty sheet about the water's place. */
-export function fit(chart: Chart, width: number, height: number): { middle: Point; pxPerM: number } {
+export function fit(chart: Chart, width: number, height: number): Frame {
   const points: (readonly number[])[] = [...chart.rings.flat(), ...chart.marks.map((m) => [m.x_m, m.y_m])]
   if (chart.rings.length === 0 && chart.grid) {
     const { x_m, y_m, step_m, columns, depth_dm } = chart.grid
