@@ -45,7 +45,7 @@ class LogTests(PeopleTestCase):
 
     def fish(self, **changes: object) -> tuple[int, dict[str, Any], str]:
         path = f"{self.day}/presentations/{uuid.uuid4()}"
-        answer = self.put(path, presentation(started_at=THEN.isoformat(), long_leader_ok=True, **changes))
+        answer = self.put(path, presentation(**{"started_at": THEN.isoformat(), "long_leader_ok": True, **changes}))
         return answer.status_code, answer.json(), path.rsplit("/", 1)[1]
 
     def test_a_float_and_a_tow_are_logged_as_what_they_are_with_the_depths_of_their_own_run(self) -> None:
@@ -54,7 +54,8 @@ class LogTests(PeopleTestCase):
         status, hung, hung_id = self.fish(hang=hang, count_s=0, **heavy)
         self.assertEqual((status, hung["hang"], hung["tow"]), (201, hang, None))
         self.assertTrue(2.0 < hung["high_m"] <= 3.0, hung)
-        self.assertEqual(str(Presentation.objects.get(pk=hung_id)), "float at 3 m")
+        stored = Presentation.objects.get(pk=hung_id)
+        self.assertEqual((str(stored), stored.path_s[-1]), ("float at 3 m", 90.0))
         tow = {"out_m": 25.0, "speed_ms": 0.3}
         status, towed, towed_id = self.fish(tow=tow)
         self.assertEqual((status, towed["tow"], towed["hang"]), (201, tow, None))
@@ -69,10 +70,12 @@ class LogTests(PeopleTestCase):
 
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
         hang, tow = {"set_depth_m": 3.0}, {"out_m": 25.0, "speed_ms": 0.3}
+        long = {"name": "longer than the day is deep", "sections": [{"length_m": 5.0, "diameter_m": 0.0002}] * 2}
         for changes, field in (
             ({"hang": hang, "tow": tow}, "tow"),
             ({"hang": {"set_depth_m": 4.5}}, "set_depth_m"),  # longer than the leader
             ({"tow": {**tow, "out_m": 3.5}}, "out_m"),  # no line out
+            ({"rig": {"line": LINE, "leader": long, "flies": [{"fly": FLY}]}, "long_leader_ok": False}, "bottom_depth_m"),
         ):
             status, problem, _ = self.fish(**changes)
             self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
