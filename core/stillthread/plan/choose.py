@@ -140,7 +140,7 @@ def choose(
             best[option.method.key] = i
     winners = [found.options[i] for i in best.values()]
     fine = simulate_options(winners, water, quick=False)
-    ranked = [_rank(scorer, option, result) for option, result in zip(winners, fine, strict=True)]
+    ranked = [rank_one(scorer, option, result) for option, result in zip(winners, fine, strict=True)]
     ranked.sort(key=lambda one: -one.takes_ph * scorer.lean(one.option))
     return Plan(tuple(ranked), found.excluded, _changes(ranked), len(found.options), scorer.matcher)
 
@@ -218,7 +218,8 @@ def shifted(belief: Belief, by_m: float) -> Belief:
     return replace(belief, density_pm=density / float(np.trapezoid(density, belief.depth_m)))
 
 
-def _rank(scorer: Scorer, option: Option, result: CastResult) -> Ranked:
+def rank_one(scorer: Scorer, option: Option, result: CastResult) -> Ranked:
+    """Return an option with what it is worth, why, and what costs it most; `result` is its run."""
     takes = scorer.takes_ph(option, result)
     in_band = float((result.layer_s @ scorer.inside).max()) / option.cycle_s(result)
     return Ranked(
