@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
 from advice import choices, services, shows
-from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut
+from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
 from advice.schemas import (
     ConditionsIn,
     DayStripIn,
@@ -66,6 +66,12 @@ def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
 def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
     """Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes."""
     return choices.make_choices(person(request), payload)
+
+
+@router.post("/weighings", operation_id="create_weighing", response={200: RankedOut, 404: Problem, 422: Problem})
+def create_weighing(request: HttpRequest, payload: WeighingIn) -> dict[str, Any]:
+    """Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed."""
+    return choices.weigh_one(person(request), payload)
 
 
 @router.post("/leader-builds", operation_id="create_leader_build", response={200: LeaderBuildOut, 422: Problem})

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
-from advice.schemas import ConditionsIn, CornerIn, PhraseOut, PlacedFlyIn
+from advice.schemas import ConditionsIn, CornerIn, FishedIn, PhraseOut, PlacedFlyIn
 from box.schemas import LeaderIn, LineIn
 
 Indicator = Literal["fixed", "quick-release", "sliding"]
@@ -36,6 +36,14 @@ class ChoicesIn(Schema):
     pressed: bool = False
     thorough: bool = True
     pins: PinsIn = PinsIn()
+
+
+class WeighingIn(Schema):
+    """A way of one's own to weigh under the same question as the plan; its flies are looked up in the box by name."""
+
+    choices: ChoicesIn
+    method_key: Annotated[str, Field(max_length=24)]
+    fished: FishedIn
 
 
 class MethodOut(Schema):

@@ -9,26 +9,29 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import User
-from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn
-from advice.payloads import conditions_of
+from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn, WeighingIn
+from advice.payloads import action_of, conditions_of, rig_of
 from advice.shows import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
 from stillthread.depth.picture import WaterPicture, read_water
+from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
 from stillthread.plan.addition import best_addition
 from stillthread.plan.choose import Plan, Ranked, choose, second_rod
 from stillthread.plan.enumerate import Box, Pins, build_for
 from stillthread.plan.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
-from stillthread.plan.options import Hang
+from stillthread.plan.options import Hang, Option
 from stillthread.plan.rank import water_for
 from stillthread.plan.team import seats, warnings
+from stillthread.plan.weigh import weigh
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from waters.services import rules_of, water_of
 
@@ -68,6 +71,24 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         "not_for_the_rod": [f"{line.name} ({line.number})" for line in box.lines if not box.suits_rod(line)],
         "tried": plan.tried,
     }
+
+
+def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
+    """Return what one way to fish is worth, as one of the plan's choices; its ladder names no other method."""
+    picture = read_water(conditions_of(owner, payload.choices.conditions))
+    box = _box(owner, payload.choices)
+    method = METHODS.get(payload.method_key)
+    if method is None:
+        raise BadInput(f"method {payload.method_key!r} is not known. Known: {', '.join(METHODS)}.", field="method_key")
+    rig, action = rig_of(payload.fished.rig), action_of(payload.fished, picture.conditions.wind)
+    owned = {fly.name: fly for fly in box.flies}
+    flies = tuple(owned.get(placed.fly.name, BoxFly(placed.fly)) for placed in rig.flies)
+    plan = weigh(
+        Option(method, rig, flies, action), picture, box, rules_of(water_of(owner, payload.choices.conditions.water_id)),
+        cast_m=payload.fished.cast_m, school_key=payload.choices.school_key, fluorocarbon=payload.choices.fluorocarbon,
+        pressed=payload.choices.pressed, own_leader=payload.choices.pins.leader is not None,
+    )  # fmt: skip
+    return _show(plan.ranked[0], 0, plan, picture, box, payload.choices)
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:

@@ -11,13 +11,12 @@ from django.utils import timezone
 from accounts.models import User
 from advice.schemas import (
     ConditionsIn,
-    HangIn,
+    FishedIn,
     PlacedFlyIn,
     PresentationIn,
     ReadingIn,
     RigIn,
     SampleIn,
-    TowIn,
 )
 from box.services import core_fly, core_leader, core_line
 from stillthread.depth.picture import Conditions, check_time
@@ -102,8 +101,9 @@ def presentation_of(payload: PresentationIn) -> Presentation:
     return Presentation(rig_of(payload.rig), cast_of(payload))
 
 
-def action_of(payload: PresentationIn, hang: HangIn | None, tow: TowIn | None, wind: Wind) -> Action:
+def action_of(payload: FishedIn, wind: Wind) -> Action:
     """Return what is done with the rig: a drift before the day's wind, a tow, or a cast."""
+    hang, tow = payload.hang, payload.tow
     if hang is not None and tow is not None:
         raise BadInput("It hangs under a float or is towed, not both.", field="tow")
     if hang is not None:

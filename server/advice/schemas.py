@@ -347,6 +347,15 @@ class TowIn(Schema):
     speed_ms: Annotated[float, Field(ge=0, le=2)]
 
 
+class FishedIn(PresentationIn):
+    """What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat."""
+
+    count_s: Annotated[float, Field(ge=0, le=300)] = 0.0
+    retrieve_key: Annotated[str, Field(max_length=24)] = "static"
+    hang: HangIn | None = None
+    tow: TowIn | None = None
+
+
 class IndicatorIn(Schema):
     kind: Literal["fixed", "sliding", "quick-release"] = "fixed"
     diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019

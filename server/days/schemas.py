@@ -11,6 +11,7 @@ from pydantic import AwareDatetime
 
 from advice.schemas import (
     ConditionsIn,
+    FishedIn,
     HangIn,
     LoweringIn,
     OxygenReadingIn,
@@ -66,13 +67,9 @@ class DayIn(ConditionsIn):
     """The conditions under which the day begins; its time may not lie ahead."""
 
 
-class LoggedPresentationIn(PresentationIn):
-    """What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat."""
+class LoggedPresentationIn(FishedIn):
+    """What is fished from `started_at` on."""
 
-    count_s: Annotated[float, Field(ge=0, le=300)] = 0.0
-    retrieve_key: Annotated[str, Field(max_length=24)] = "static"
-    hang: HangIn | None = None
-    tow: TowIn | None = None
     started_at: AwareDatetime
     long_leader_ok: bool = False
 

@@ -120,7 +120,7 @@ def put_presentation(
         return known, False
     _refuse_future(payload.started_at, timezone.now(), "started_at")
     picture = read_water(conditions_of(owner, stored_conditions(day)))
-    rig, action = rig_of(payload.rig), action_of(payload, payload.hang, payload.tow, picture.conditions.wind)
+    rig, action = rig_of(payload.rig), action_of(payload, picture.conditions.wind)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     spread = simulate_action_spread(rig, action, water_for(picture, payload.cast_m))

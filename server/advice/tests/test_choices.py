@@ -53,6 +53,59 @@ class ChoicesTests(PeopleTestCase):
                 answer = self.post("/api/runs", {"bottom": [{"distance_m": 0, "depth_m": 9}], "troll": troll})
             self.assertEqual(answer.status_code, 200, (one["method"]["key"], answer.content[:200]))
 
+    def weigh(self, one: dict[str, Any], **changes: Any) -> Any:
+        fished = {
+            "rig": {"line": one["line"], "leader": one["leader"], "flies": one["flies"]},
+            **{name: one[name] for name in ("cast_m", "count_s", "retrieve_mps", "tip_ms")},
+            "retrieve_key": one["retrieve_key"] or "static",
+        }
+        if one["set_depth_m"] is not None:
+            names = ("set_depth_m", "indicator", "drift_s", "twitch_every_s")
+            fished["hang"] = {**{name: one[name] for name in names}, **changes.pop("hang", {})}
+        if one["out_m"] is not None:
+            fished["tow"] = {"out_m": one["out_m"], "speed_ms": one["tow_ms"], **changes.pop("tow", {})}
+        body = {"choices": {"conditions": conditions(self.water), "boat": True}, "method_key": one["method"]["key"]}
+        return self.post("/api/weighings", {**body, "fished": {**fished, **changes}})
+
+    def test_any_choice_is_weighed_again_the_same_and_otherwise_when_one_thing_is_changed(self) -> None:
+        ranked = {one["method"]["key"]: one for one in self.ask(boat=True).json()["ranked"]}
+        for key, one in ranked.items():
+            again = self.weigh(one).json()
+            own = [rung for rung in one["ladder"] if rung["changes"] != "method"]
+            with self.subTest(key):
+                # What is sent is rounded to be read: a hundredth of a take is within that.
+                self.assertAlmostEqual(again["takes_ph"], one["takes_ph"], delta=0.01)
+                for name in ("line", "build", "landing"):
+                    self.assertEqual(again[name], one[name], name)
+                for seat, own_seat in zip(again["seats"], one["seats"], strict=True):
+                    self.assertEqual((seat["place"], seat["fly_name"]), (own_seat["place"], own_seat["fly_name"]))
+                    self.assertAlmostEqual(seat["high_m"], own_seat["high_m"], delta=0.05)
+                self.assertEqual([rung["changes"] for rung in again["ladder"]], [rung["changes"] for rung in own])
+        counted = self.weigh(ranked["sinker"], count_s=0.0).json()
+        self.assertNotEqual(counted["takes_ph"], ranked["sinker"]["takes_ph"])
+        self.assertIn("count 0,", counted["ladder"][0]["words"]["text"])
+        deeper = self.weigh(ranked["indicator"], hang={"set_depth_m": 8.0}).json()
+        self.assertEqual((deeper["set_depth_m"], deeper["landing"]["ok"]), (8.0, True))
+        self.assertAlmostEqual(sum(cut["finished_m"] for cut in deeper["build"]["cuts"]), 8.9, delta=0.05)
+        slower = self.weigh(ranked["tow"], tow={"speed_ms": 0.2}).json()
+        self.assertGreater(slower["high_m"], ranked["tow"]["low_m"])
+
+    def test_what_may_not_or_cannot_be_weighed_is_refused_at_its_field(self) -> None:
+        ranked = {one["method"]["key"]: one for one in self.ask(boat=True).json()["ranked"]}
+        hung = ranked["indicator"]
+        for one, changes, field in (
+            (ranked["sinker"], {"count_s": 301.0}, "fished.count_s"),
+            ({**ranked["sinker"], "method": {"key": "spoon"}}, {}, "method_key"),
+            ({**ranked["sinker"], "method": {"key": "indicator"}}, {}, "method_key"),
+            (hung, {"hang": {"set_depth_m": 0.7}}, "set_depth_m"),
+        ):
+            answer = self.weigh(one, **changes)
+            with self.subTest(field):
+                self.assertEqual((answer.status_code, list(answer.json()["fields"])), (422, [field]), answer.content)
+        self.water.rules = {"indicators": False}
+        self.water.save()
+        self.assertEqual(self.weigh(hung).json()["detail"], "Indicators are not allowed on this water.")
+
     def test_what_is_decided_stays_and_what_cannot_be_is_answered_with_the_reason(self) -> None:
         pinned = {"method_key": "sinker", "line_name": "Type 5 sinker", "fly_name": "Black marabou leech", "leader": LEADER}
         (one,) = self.ask(pins=pinned).json()["ranked"]

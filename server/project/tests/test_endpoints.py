@@ -116,6 +116,7 @@ TABLE = (
     Row("post", "/starts", 401, 200, 404, "conditions"),
     Row("post", "/plans", 401, 200, 404, "plan"),
     Row("post", "/choices", 401, 200, 404, "strip"),
+    Row("post", "/weighings", 401, 200, 404, "weighing"),
     Row("post", "/leader-builds", 401, 200, 200, "build"),
     Row("post", "/calendars", 401, 200, 404, "strip"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
@@ -163,6 +164,7 @@ class EndpointTableTests(PeopleTestCase):
             "entry": self.entry(),
             "plan": {"conditions": read, "lines": [LINE], "leader": LEADER, "flies": flies},
             "strip": {"conditions": read},
+            "weighing": {"choices": {"conditions": read}, "method_key": "sinker", "fished": presentation()},
             "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "cast": presentation()},
             "simulation": {"conditions": read, "presentation": presentation()},
         }

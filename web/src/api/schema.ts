@@ -1156,6 +1156,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Weighing
+         * @description Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed.
+         */
+        post: operations["create_weighing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/leader-builds": {
         parameters: {
             query?: never;
@@ -2874,7 +2894,7 @@ export interface components {
         };
         /**
          * LoggedPresentationIn
-         * @description What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat.
+         * @description What is fished from `started_at` on.
          */
         LoggedPresentationIn: {
             rig: components["schemas"]["RigIn"];
@@ -3902,6 +3922,57 @@ export interface components {
             /** Fly Name */
             fly_name?: string | null;
             leader?: components["schemas"]["LeaderIn"] | null;
+        };
+        /**
+         * FishedIn
+         * @description What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat.
+         */
+        FishedIn: {
+            rig: components["schemas"]["RigIn"];
+            /**
+             * Cast M
+             * @default 18
+             */
+            cast_m: number;
+            /**
+             * Count S
+             * @default 0
+             */
+            count_s: number;
+            /**
+             * Retrieve Key
+             * @default static
+             */
+            retrieve_key: string;
+            /** Retrieve Mps */
+            retrieve_mps?: number | null;
+            /**
+             * Slack
+             * @default 0
+             */
+            slack: number;
+            /**
+             * Loose
+             * @default false
+             */
+            loose: boolean;
+            /**
+             * Tip Ms
+             * @default 0
+             */
+            tip_ms: number;
+            hang?: components["schemas"]["HangIn"] | null;
+            tow?: components["schemas"]["TowIn"] | null;
+        };
+        /**
+         * WeighingIn
+         * @description A way of one's own to weigh under the same question as the plan; its flies are looked up in the box by name.
+         */
+        WeighingIn: {
+            choices: components["schemas"]["ChoicesIn"];
+            /** Method Key */
+            method_key: string;
+            fished: components["schemas"]["FishedIn"];
         };
         /**
          * LeaderBuildOut
@@ -6801,6 +6872,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChoicesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_weighing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RankedOut"];
                 };
             };
             /** @description Not Found */
