@@ -305,17 +305,29 @@ def api_figures() -> list[Figure]:
             place = {"latitude_deg": 61.2, "longitude_deg": 9.4}
             return client.post("/api/pictures", {**read, "wind_from_deg": next(shifts) % 360, "place": place})
 
+        told = client.post("/api/choices", {"conditions": read})
+        one = told["ranked"][0]
+        tied = {name: one[name] for name in ("line", "leader", "flies")}
+        done = {name: one[name] for name in ("cast_m", "retrieve_key", "retrieve_mps")}
+
+        def weigh() -> object:
+            fished = {"rig": tied, "count_s": next(counts) % 60, **done}
+            return client.post(
+                "/api/weighings",
+                {"choices": {"conditions": read}, "method_key": one["method"]["key"], "fished": fished},
+            )
+
         plan = times_ms(lambda: client.post("/api/plans", {"conditions": read, "leader": leader, "flies": flies}), 10)
-        tried = client.post("/api/choices", {"conditions": read})["tried"]
         figures = [
             Figure(
                 "what-if over the API (five runs: as given, line and fly a little slower and faster)",
                 spread(times_ms(what_if, 100)),
                 "p95 100 ms",
             ),
+            Figure("what-if on a choice of the plan over the API", spread(times_ms(weigh, 60)), "p95 100 ms"),
             Figure("best of each line over the API", spread(plan), "-"),
             Figure(
-                f"best of each method out of the box over the API, {tried} ways",
+                f"best of each method out of the box over the API, {told['tried']} ways",
                 spread(times_ms(lambda: client.post("/api/choices", {"conditions": read}), 8)),
                 "1200 ms",
             ),

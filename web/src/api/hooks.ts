@@ -159,6 +159,20 @@ export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
   return useQuery({ ...choicesQuery(body), enabled: ask, placeholderData: keepPreviousData })
 }
 
+export function useWeighing(body: Schemas['WeighingIn'] | null) {
+  return useQuery({
+    queryKey: ['weighing', body],
+    queryFn: ({ signal }) =>
+      kept(['weighing', body], () =>
+        answer(client.POST('/api/weighings', { body: body as Schemas['WeighingIn'], signal })),
+      ),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    staleTime: LONG_MS,
+    retry: false,
+  })
+}
+
 export function useSimulation(body: Schemas['SimulationIn'] | null) {
   return useQuery({
     queryKey: ['simulation', body],

@@ -9,6 +9,15 @@ export interface Chosen {
   retrieveMps: number
 }
 
+/** What the angler has changed on one choice of the plan; it holds until anything else is changed. */
+export interface OwnChange {
+  methodKey: string
+  countS?: number
+  retrieveMps?: number
+  setDepthM?: number
+  towMs?: number
+}
+
 export interface Outing {
   waterId: number
   /** Clock time at the water, `YYYY-MM-DDTHH:MM`. */
@@ -55,6 +64,7 @@ export interface Outing {
   pressed: boolean
   pins: { methodKey: string | null; lineName: string | null; flyName: string | null }
   chosen: Chosen | null
+  own: OwnChange | null
 }
 
 export function conditionsOf(outing: Outing): Conditions {
@@ -94,6 +104,7 @@ const PLANNING = {
   fluorocarbon: 'when-bright' as const,
   pressed: false,
   pins: { methodKey: null, lineName: null, flyName: null },
+  own: null,
 }
 const NOTHING_MORE = {
   surfaceTrusted: false,
@@ -201,7 +212,8 @@ export function OutingProvider({ username, children }: { username: string; child
     (changes: Partial<Outing>) =>
       setOuting((before) => {
         if (!before) return before
-        const next = { ...before, ...changes }
+        const own = Object.keys(changes).every((name) => name === 'rigView') ? before.own : null
+        const next = { ...before, own, ...changes }
         localStorage.setItem(key, JSON.stringify(next))
         return next
       }),

@@ -9,6 +9,7 @@ import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
+import { useOwnChoice } from './own'
 import { LeaderDrawing } from './LeaderDrawing'
 import { choicesBody, useIndicatorKinds } from './asked'
 import { handling, headline, takes } from './sayings'
@@ -26,8 +27,9 @@ function Card({ outing }: { outing: Outing }) {
   const strip = useDayStrip(body.conditions, [])
   const waters = useWaters()
   const [trouble, setTrouble] = useState<string | null>(null)
+  const planned = choices.data?.ranked.find((r) => r.method.key === methodKey)
+  const { one } = useOwnChoice(outing, planned, body)
   if (choices.error) return <Trouble error={choices.error} />
-  const one = choices.data?.ranked.find((r) => r.method.key === methodKey)
   if (!choices.data || !picture.data) return <Waiting what="Writing the card…" />
   if (!one)
     return (

@@ -6,7 +6,7 @@ import { useChoices, usePicture } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, range, words } from '../../format/units'
-import { type Outing } from '../../state/outing'
+import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
@@ -17,6 +17,8 @@ import { CompareTable } from './CompareTable'
 import { LadderList } from './LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
 import { MethodList } from './MethodList'
+import { useOwnChoice } from './own'
+import { OwnDials } from './OwnDials'
 import { PlanBar } from './PlanBar'
 import { RigViews, type RigView } from './RigViews'
 import { handling, headline, takes } from './sayings'
@@ -32,11 +34,13 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const whole = useChoices(body, !first.isFetching || first.isError)
   const choices = whole.data && !whole.isPlaceholderData ? whole : first.data ? first : whole
   const refining = whole.isFetching && choices === first
-  const [key, setKey] = useState<string | null>(null)
+  const { change } = useOuting()
+  const [key, setKey] = useState<string | null>(outing.own?.methodKey ?? null)
   const [compared, setCompared] = useState<string[]>([])
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
-  const one = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
+  const planned = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
+  const { one, changed, error: notWeighed } = useOwnChoice(outing, planned, body)
   const { run: shown, error: notDrawn } = useDrawn(outing, one, choices.data?.water)
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
   const refusal = whole.error ?? notDrawn
@@ -66,8 +70,19 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         {!picture.data && !refusal && <Waiting what="Reading the water…" />}
         {picture.data && (
           <>
-            <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={390} />
+            <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={360} />
             {shown && <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />}
+            {planned && (
+              <OwnDials
+                planned={planned}
+                own={outing.own?.methodKey === planned.method.key ? outing.own : null}
+                bottomM={outing.bottomM}
+                onOwnChange={(own) => {
+                  setTimeS(null)
+                  change({ own })
+                }}
+              />
+            )}
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
             <Reminders said={picture.data.reminders} className="mt-2" />
@@ -90,12 +105,23 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             className={choices.isPlaceholderData ? 'opacity-60' : ''}
           >
             <p className="eyebrow">
-              {one === choices.data?.ranked[0]
-                ? refining
-                  ? 'Best so far, trying more'
-                  : 'Best now'
-                : 'Your choice'}{' '}
+              {changed
+                ? 'Your own'
+                : planned === choices.data?.ranked[0]
+                  ? refining
+                    ? 'Best so far, trying more'
+                    : 'Best now'
+                  : 'Your choice'}{' '}
               · {one.method.name}
+              {outing.own && changed && (
+                <button
+                  type="button"
+                  className="ml-2 text-ink underline underline-offset-4"
+                  onClick={() => change({ own: null })}
+                >
+                  Back to the plan’s
+                </button>
+              )}
             </p>
             <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
             <p className="leading-snug">{handling(one, units)}</p>
@@ -138,7 +164,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
                 </Link>
               </p>
             </div>
-            {trouble !== null && <Trouble error={trouble} />}
+            {(trouble ?? notWeighed) !== null && <Trouble error={trouble ?? notWeighed} />}
           </section>
         )}
         {choices.data && !whole.error && (
