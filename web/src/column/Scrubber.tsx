@@ -4,7 +4,33 @@ import { Slider } from 'radix-ui'
 import type { Run } from '../api/client'
 import { seconds } from '../format/units'
 
-const PHASE_WORDS = { count: 'count', retrieve: 'retrieve', lift: 'lift', hang: 'hang' } as const
+/** What goes on, by how it is fished. */
+const WORDS = {
+  cast: {
+    count: 'count',
+    retrieve: 'retrieve',
+    lift: 'lift',
+    hang: 'hang',
+    since: 'after landing',
+    whole: 'whole cast',
+  },
+  hang: {
+    count: 'sinking',
+    retrieve: 'drifting',
+    lift: 'lift',
+    hang: 'hang',
+    since: 'after landing',
+    whole: 'whole drift',
+  },
+  tow: {
+    count: 'let out',
+    retrieve: 'towed',
+    lift: 'lift',
+    hang: 'hang',
+    since: 'from the start',
+    whole: 'simulated',
+  },
+} as const
 const PHASE_FILLS = {
   count: 'bg-[color-mix(in_oklab,var(--water-dark)_55%,var(--paper))]',
   retrieve: 'bg-rule',
@@ -16,11 +42,12 @@ const PLAY_S = 8
 
 export interface ScrubberProps {
   run: Run
+  way?: keyof typeof WORDS
   timeS: number
   onTimeChange(timeS: number): void
 }
 
-export function Scrubber({ run, timeS, onTimeChange }: ScrubberProps) {
+export function Scrubber({ run, way = 'cast', timeS, onTimeChange }: ScrubberProps) {
   const [playing, setPlaying] = useState(false)
   const duration = run.time_s.at(-1) ?? 1
   const latest = useRef({ timeS, duration, onTimeChange })
@@ -43,6 +70,7 @@ export function Scrubber({ run, timeS, onTimeChange }: ScrubberProps) {
 
   const spans = phaseSpans(run)
   const phase = spans.find((span) => timeS <= span.end) ?? spans.at(-1)
+  const said = WORDS[way]
   return (
     <div className="flex items-center gap-3">
       <button
@@ -78,15 +106,17 @@ export function Scrubber({ run, timeS, onTimeChange }: ScrubberProps) {
           </Slider.Track>
           <Slider.Thumb
             aria-label="Moment of the cast"
-            aria-valuetext={`${seconds(timeS)}, ${phase?.phase ?? ''}`}
+            aria-valuetext={`${seconds(timeS)}, ${said[phase?.phase ?? 'count']}`}
             className="block size-7 rounded-full border-[3px] border-sheet bg-hot"
           />
         </Slider.Root>
         <p className="eyebrow flex justify-between">
           <span>
-            {PHASE_WORDS[phase?.phase ?? 'count']} · {seconds(timeS)} after landing
+            {said[phase?.phase ?? 'count']} · {seconds(timeS)} {said.since}
           </span>
-          <span>whole cast {seconds(duration)}</span>
+          <span>
+            {said.whole} {seconds(duration)}
+          </span>
         </p>
       </div>
     </div>
@@ -94,7 +124,7 @@ export function Scrubber({ run, timeS, onTimeChange }: ScrubberProps) {
 }
 
 interface Span {
-  phase: keyof typeof PHASE_WORDS
+  phase: keyof typeof PHASE_FILLS
   start: number
   end: number
 }

@@ -64,7 +64,14 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_470px]">
         <div className="min-w-0">
           <TankDrawing runs={[runA.data, runB.data]} timeS={timeS} shared={shared} />
-          {longer && <Scrubber run={longer} timeS={timeS} onTimeChange={setTimeS} />}
+          {longer && (
+            <Scrubber
+              run={longer}
+              way={longer.indicator ? 'hang' : 'cast'}
+              timeS={timeS}
+              onTimeChange={setTimeS}
+            />
+          )}
           <div className="mt-2 grid gap-x-6 sm:grid-cols-3">
             <Dial
               label="Bottom"

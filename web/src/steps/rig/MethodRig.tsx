@@ -71,7 +71,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         {picture.data && (
           <>
             <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={360} />
-            {shown && <Scrubber run={shown} timeS={moment} onTimeChange={setTimeS} />}
+            {shown && <Scrubber run={shown} way={one?.method.way} timeS={moment} onTimeChange={setTimeS} />}
             {planned && (
               <OwnDials
                 planned={planned}

@@ -24,7 +24,11 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
   const setDepthM = own?.setDepthM ?? planned.set_depth_m
   const towMs = own?.towMs ?? planned.tow_ms
   return (
-    <div role="group" aria-label="Turn it yourself" className="grid grid-cols-2 gap-x-6">
+    <div
+      role="group"
+      aria-label="Turn it yourself"
+      className="grid grid-cols-2 gap-x-6 [&>:only-child]:col-span-2"
+    >
       {planned.retrieve_key !== null && (
         <Dial
           label="Count"
