@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+import time
 
 from playwright.sync_api import Page, expect
 
+from accounts.models import Preferences
 from days.models import Entry, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
@@ -59,6 +61,26 @@ class NoSignalTests(AnglerTestCase):
         page.goto("/read")
         expect(page.get_by_text("Most likely feeding")).to_be_visible()
         expect(page.get_by_text(re.compile("No connection"))).to_have_count(0)
+        self.assert_no_faults()
+
+    def test_units_and_the_dusk_theme_change_without_a_connection_and_the_server_learns_of_it(self) -> None:
+        page = self.at_the_table()
+        page.get_by_role("button", name="Units and you").click()
+        page.get_by_role("radio", name="ft", exact=True).click()
+        page.get_by_role("radio", name="dusk").click()
+        expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
+        page.wait_for_timeout(300)  # the device writes it down
+        page.reload()
+        expect(page.get_by_role("article", name="Day card")).to_contain_text(re.compile(r"Feeding likely \S+ ft down"))
+        expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
+        told = Preferences.objects.get(user=self.angler)
+        self.assertEqual((told.depth_unit, told.theme), ("m", "light"))
+        self.contexts[-1].set_offline(False)
+        until = time.monotonic() + 10.0
+        while told.theme != "dusk" and time.monotonic() < until:
+            time.sleep(0.05)
+            told.refresh_from_db()
+        self.assertEqual((told.depth_unit, told.theme), ("ft", "dusk"))
         self.assert_no_faults()
 
     def test_the_next_person_on_the_device_finds_nothing_of_the_last(self) -> None:

@@ -13,6 +13,8 @@ const queries = new QueryClient({
       networkMode: 'always',
       retry: (tries, error) => !(error instanceof Refusal) && error instanceof NoConnection && tries < 2,
     },
+    // A change is tried at once: one that waited for the connection would be lost with the page.
+    mutations: { networkMode: 'always' },
   },
 })
 

@@ -31,7 +31,7 @@ async function send(row: Outgoing): Promise<boolean> {
       method: row.method,
       credentials: 'same-origin',
       headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
-      ...(row.method === 'PUT' ? { body: JSON.stringify(row.body) } : {}),
+      ...(row.method !== 'DELETE' ? { body: JSON.stringify(row.body) } : {}),
     })
   } catch {
     return false
@@ -49,4 +49,14 @@ async function send(row: Outgoing): Promise<boolean> {
 
 export async function queue(row: Omit<Outgoing, 'seq' | 'refused'>): Promise<number> {
   return store.outbox.add({ ...row, refused: null } as Outgoing)
+}
+
+/** What of one thing still waits to be changed, the newest last, laid over what the server says of it. */
+export async function withWaiting<T extends object>(username: string, path: string, told: T): Promise<T> {
+  const waiting = await store.outbox
+    .where('username')
+    .equals(username)
+    .filter((row) => row.path === path && row.method === 'PATCH' && row.refused === null)
+    .sortBy('seq')
+  return waiting.reduce<T>((now, row) => ({ ...now, ...(row.body as Partial<T>) }), told)
 }

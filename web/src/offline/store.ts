@@ -52,7 +52,7 @@ export interface Outgoing {
   seq: number
   username: string
   path: string
-  method: 'PUT' | 'DELETE'
+  method: 'PUT' | 'PATCH' | 'DELETE'
   body: unknown
   /** Why the server will not take it; kept for the angler to see. */
   refused: string | null
