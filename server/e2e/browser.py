@@ -9,7 +9,7 @@ from typing import Any
 from django.conf import settings
 from django.db import connections
 from django.test import LiveServerTestCase
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from advice.services import warm_up
 from e2e.chromium import CHROMIUM, DESK, FLAGS
@@ -29,6 +29,7 @@ class BrowserTestCase(LiveServerTestCase):
         os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
         super().setUpClass()
         warm_up()  # a page waits for an answer, not for a compiler
+        expect.set_options(timeout=10_000)
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
 

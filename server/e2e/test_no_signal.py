@@ -13,6 +13,13 @@ from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 
 
+def rows_of(table: str) -> str:
+    """Return a script that promises how many rows the device keeps in a table."""
+    count = f"o.result.transaction('{table}').objectStore('{table}').count()"
+    tell = f"() => {{ const q = {count}; q.onsuccess = () => {{ o.result.close(); tell(q.result) }} }}"
+    return f"new Promise(tell => {{ const o = indexedDB.open('still-thread'); o.onsuccess = {tell} }})"
+
+
 class NoSignalTests(AnglerTestCase):
     def at_the_table(self) -> Page:
         """Return a page that has planned a day with a connection, and has none any more."""
@@ -51,6 +58,8 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("button", name="Fish this").click()
         page.get_by_role("button", name="Cast", exact=True).click()
         page.get_by_role("button", name="Take").click()
+        # The screen says so once the device has it.
+        expect(page.get_by_role("button", name="Undo take")).to_be_visible()
         page.reload()
         expect(page.get_by_role("button", name="Undo take")).to_be_visible()
         expect(page.get_by_text(re.compile("4 kept here"))).to_be_visible()
@@ -69,7 +78,7 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("radio", name="ft", exact=True).click()
         page.get_by_role("radio", name="dusk").click()
         expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
-        page.wait_for_timeout(300)  # the device writes it down
+        page.wait_for_function(f"{rows_of('outbox')}.then(rows => rows === 2)")
         page.reload()
         expect(page.get_by_role("article", name="Day card")).to_contain_text(re.compile(r"Feeding likely \S+ ft down"))
         expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
@@ -87,10 +96,8 @@ class NoSignalTests(AnglerTestCase):
         page = self.open(service_workers="allow")
         self.sign_in(page)
         self.read_water(page)
-        count = "new Promise(r => { const o = indexedDB.open('still-thread'); o.onsuccess = () => { const q = o.result"
-        count += ".transaction('kept').objectStore('kept').count(); q.onsuccess = () => { o.result.close(); r(q.result) } } })"
-        self.assertGreater(page.evaluate(count), 3)
+        self.assertGreater(page.evaluate(rows_of("kept")), 3)
         page.get_by_role("button", name="Units and you").click()
         page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_role("button", name="Sign in")).to_be_visible()
-        self.assertLessEqual(page.evaluate(count), 1)  # who is here: nobody
+        self.assertLessEqual(page.evaluate(rows_of("kept")), 1)  # who is here: nobody
