@@ -64,7 +64,8 @@ class ChoicesTests(PeopleTestCase):
             fished["hang"] = {**{name: one[name] for name in names}, **changes.pop("hang", {})}
         if one["out_m"] is not None:
             fished["tow"] = {"out_m": one["out_m"], "speed_ms": one["tow_ms"], **changes.pop("tow", {})}
-        body = {"choices": {"conditions": conditions(self.water), "boat": True}, "method_key": one["method"]["key"]}
+        asked = {"boat": True, **changes.pop("asked", {})}
+        body = {"choices": {"conditions": conditions(self.water), **asked}, "method_key": one["method"]["key"]}
         return self.post("/api/weighings", {**body, "fished": {**fished, **changes}})
 
     def test_any_choice_is_weighed_again_the_same_and_otherwise_when_one_thing_is_changed(self) -> None:
@@ -89,6 +90,23 @@ class ChoicesTests(PeopleTestCase):
         self.assertAlmostEqual(sum(cut["finished_m"] for cut in deeper["build"]["cuts"]), 8.9, delta=0.05)
         slower = self.weigh(ranked["tow"], tow={"speed_ms": 0.2}).json()
         self.assertGreater(slower["high_m"], ranked["tow"]["low_m"])
+
+    def test_it_is_weighed_under_the_question_that_the_plan_was_asked(self) -> None:
+        calm = conditions(self.water, wind_speed_ms=0.5, cloud_fraction=0.0)
+        shelf = conditions(self.water, far_bottom_depth_m=3.0)
+        for asked, key in (
+            ({"cast_m": 13.0, "conditions": shelf}, "sinker"),
+            ({"pressed": True, "conditions": calm}, "tip"),
+            ({"pins": {"leader": LEADER}}, "indicator"),
+        ):
+            one = next(r for r in self.ask(thorough=False, **asked).json()["ranked"] if r["method"]["key"] == key)
+            again = self.weigh(one, asked=asked).json()
+            with self.subTest(list(asked)):
+                self.assertAlmostEqual(again["takes_ph"], one["takes_ph"], delta=0.0015)
+                self.assertEqual((again["leader"], again["build"] is None), (one["leader"], one["build"] is None))
+        moved = next(r for r in self.ask(pressed=True, conditions=calm, thorough=False).json()["ranked"] if r["method"]["key"] == "sinker")  # fmt: skip
+        takes = [self.weigh(moved, asked={"pressed": p, "conditions": calm}).json()["takes_ph"] for p in (True, False)]
+        self.assertLess(takes[0], 0.8 * takes[1])
 
     def test_what_may_not_or_cannot_be_weighed_is_refused_at_its_field(self) -> None:
         ranked = {one["method"]["key"]: one for one in self.ask(boat=True).json()["ranked"]}
