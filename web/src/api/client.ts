@@ -43,7 +43,7 @@ export class Refusal extends Error {
 
 export class NoConnection extends Error {
   constructor() {
-    super('No connection. What you log is kept on this device and sent later.')
+    super('No connection. What you log is kept here and sent later; this has to wait until there is one.')
   }
 }
 
