@@ -92,6 +92,27 @@ class NoSignalTests(AnglerTestCase):
         self.assertEqual((told.depth_unit, told.theme), ("ft", "dusk"))
         self.assert_no_faults()
 
+    def test_turning_a_dial_for_long_pushes_nothing_out_of_what_the_device_keeps_for_the_day(self) -> None:
+        page = self.open(PHONE, service_workers="allow")
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
+        dial, heading = page.get_by_role("slider", name="Count"), page.get_by_role("heading", level=1)
+        dial.focus()
+        page.keyboard.press("Home")
+        for count in range(1, 46):
+            page.keyboard.press("ArrowRight")
+            expect(heading).to_contain_text(re.compile(f"count {count}$"))
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        self.contexts[-1].set_offline(True)
+        page.reload()
+        expect(heading).to_contain_text("count 45")
+        expect(page.get_by_text("The best of each method")).to_be_visible()
+        page.goto("/read")
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()
+
     def test_the_next_person_on_the_device_finds_nothing_of_the_last(self) -> None:
         page = self.open(service_workers="allow")
         self.sign_in(page)

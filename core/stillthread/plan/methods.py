@@ -43,7 +43,7 @@ _ROWS = (
            "rises, or land insects on the water", "a floating line, greased leader, a fly that sits in the film",
            "a chop that drowns it; glare on a flat calm"),
     Method("sight", "Sight fishing to cruisers", "cast", (0.0, 0.0), False, 1, 4.6, 0.0, ("static", "slow-twist"), False,
-           "high bright sun at your back and clear water", "polarised glasses; a lead of two metres, upwind of the fish",
+           "high bright sun at your back and clear water", "polarised glasses, and a fly that lands well ahead of the fish",
            "cloud, chop, coloured water"),
     Method("nymphs-floating", "Nymphs on a floater and long leader", "cast", (0.0, 0.0), False, 3, 5.4, 1.8,
            ("static", "slow-twist"), True, "fish in the top two metres on rising food", "time to sink, and slow hands",

@@ -17,7 +17,7 @@ from stillthread.sinking.troll import Troll
 from stillthread.tackle.build import check_landing
 from stillthread.tackle.rig import Rig
 
-WAYS = {"cast": Cast, "hang": Hang, "tow": Troll}
+WAYS = {"cast": (Cast, "cast"), "hang": (Hang, "hung under a float"), "tow": (Troll, "towed")}
 
 
 def weigh(
@@ -47,8 +47,9 @@ def weigh(
         It is not done the way of its method, or there is no room for its flies.
     """
     check_open_water(picture)
-    if not isinstance(option.action, WAYS[option.method.way]):
-        raise BadInput(f"{option.method.name}: that is fished by a {option.method.way}.", field="method_key")
+    kind, done = WAYS[option.method.way]
+    if not isinstance(option.action, kind):
+        raise BadInput(f"{option.method.name}: for that the flies are {done}.", field="method_key")
     check_option(option, rules, picture.conditions.at.date())
     if isinstance(option.action, Hang) and not own_leader:
         option = _hung_anew(option, option.action, picture, box, fluorocarbon)

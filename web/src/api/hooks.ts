@@ -163,8 +163,10 @@ export function useWeighing(body: Schemas['WeighingIn'] | null) {
   return useQuery({
     queryKey: ['weighing', body],
     queryFn: ({ signal }) =>
-      kept(['weighing', body], () =>
-        answer(client.POST('/api/weighings', { body: body as Schemas['WeighingIn'], signal })),
+      kept(
+        ['weighing', body],
+        () => answer(client.POST('/api/weighings', { body: body as Schemas['WeighingIn'], signal })),
+        'turned',
       ),
     enabled: body !== null,
     placeholderData: keepPreviousData,
@@ -177,8 +179,10 @@ export function useSimulation(body: Schemas['SimulationIn'] | null) {
   return useQuery({
     queryKey: ['simulation', body],
     queryFn: ({ signal }) =>
-      kept(['simulation', body], () =>
-        answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
+      kept(
+        ['simulation', body],
+        () => answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
+        'turned',
       ),
     enabled: body !== null,
     placeholderData: keepPreviousData,
@@ -191,7 +195,11 @@ export function useRun(body: Schemas['RunIn'] | null) {
   return useQuery({
     queryKey: ['run', body],
     queryFn: ({ signal }) =>
-      kept(['run', body], () => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal }))),
+      kept(
+        ['run', body],
+        () => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal })),
+        'turned',
+      ),
     enabled: body !== null,
     placeholderData: keepPreviousData,
     staleTime: LONG_MS,

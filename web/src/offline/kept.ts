@@ -3,8 +3,8 @@ import { useSyncExternalStore } from 'react'
 import { NoConnection, type Session } from '../api/client'
 import { store, type Kept } from './store'
 
-/** How many worked-out answers are kept; lists are kept as long as the person is. */
-const MOST_WORKED = 80
+/** How many answers of a kind are kept, so that a turned dial pushes out no plan; lists stay as long as the person does. */
+const MOST = { list: Infinity, worked: 80, turned: 40 } as const
 
 let standsSince: number | null = null
 const listeners = new Set<() => void>()
@@ -59,10 +59,11 @@ async function askOrRecall<T>(
 async function keep(row: Kept): Promise<void> {
   await store.transaction('rw', store.kept, async () => {
     await store.kept.put(row)
-    const worked = await store.kept.where('kind').equals('worked').count()
-    if (worked <= MOST_WORKED) return
-    const old = await store.kept.where('[kind+at]').between(['worked', 0], ['worked', Infinity]).primaryKeys()
-    await store.kept.bulkDelete(old.slice(0, worked - MOST_WORKED))
+    const most = MOST[row.kind]
+    const there = await store.kept.where('kind').equals(row.kind).count()
+    if (there <= most) return
+    const old = await store.kept.where('[kind+at]').between([row.kind, 0], [row.kind, Infinity]).primaryKeys()
+    await store.kept.bulkDelete(old.slice(0, there - most))
   })
 }
 

@@ -61,7 +61,8 @@ export interface Outgoing {
 /** An answer of the server, by its question. */
 export interface Kept {
   id: string
-  kind: 'list' | 'worked'
+  /** A list, an answer worked out, or one of the many that a dial passes through. */
+  kind: 'list' | 'worked' | 'turned'
   at: number
   answer: unknown
 }

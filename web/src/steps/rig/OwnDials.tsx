@@ -55,7 +55,7 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
         <Dial
           label="Float above the point"
           value={setDepthM}
-          least={0.8}
+          least={0.6}
           most={Math.min(DEEPEST_FLOAT_M, Math.max(Math.floor(10 * bottomM - 1) / 10, 0.9))}
           step={0.1}
           said={format('depth', setDepthM, units)}
