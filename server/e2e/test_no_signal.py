@@ -29,7 +29,7 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("button", name="Choose the rig").click()
         # The whole plan, not only the first answer, and the drawing of its best.
         expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
-        expect(page.get_by_role("slider", name="Moment of the cast")).to_be_visible()
+        expect(page.get_by_role("button", name="Fish this")).to_be_enabled()
         page.get_by_role("link", name="day card").click()
         expect(page.get_by_role("article", name="Day card")).to_contain_text("Light.")
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")

@@ -41,13 +41,13 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const [trouble, setTrouble] = useState<unknown>(null)
   const planned = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
   const { one, changed, error: notWeighed } = useOwnChoice(outing, planned, body)
-  const { run: shown, error: notDrawn } = useDrawn(outing, one, choices.data?.water)
+  const { run: shown, own: drawn, error: notDrawn } = useDrawn(outing, one, choices.data?.water)
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
   const refusal = whole.error ?? notDrawn
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
-    if (!one || !shown) return
+    if (!one || !shown || !drawn) return
     try {
       await startFishing({
         conditions: body.conditions,
@@ -149,7 +149,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
                 look="hot"
                 size="large"
                 className="whitespace-nowrap"
-                disabled={!shown}
+                disabled={!drawn}
                 onClick={() => void fish()}
               >
                 Fish this

@@ -57,6 +57,8 @@ export function useChoicesAhead(outing: Outing, ready: boolean) {
 
 interface DrawnState {
   run: Drawn | undefined
+  /** Whether it is this option's run, and not the last one's still on show. */
+  own: boolean
   error: Error | null
 }
 
@@ -68,7 +70,8 @@ export function useDrawn(
 ): DrawnState {
   const cast = useSimulation(one?.retrieve_key ? simulationOf(outing, one, one.retrieve_key) : null)
   const other = useRun(one && water && !one.retrieve_key ? runOf(one, water, outing.windMs) : null)
-  return one?.retrieve_key ? { run: cast.data, error: cast.error } : { run: other.data, error: other.error }
+  const asked = one?.retrieve_key ? cast : other
+  return { run: asked.data, own: asked.isSuccess && !asked.isPlaceholderData, error: asked.error }
 }
 
 function simulationOf(outing: Outing, one: Ranked, retrieveKey: string): Schemas['SimulationIn'] {
