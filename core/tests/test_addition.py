@@ -8,8 +8,8 @@ from datetime import datetime
 
 from stillthread.depth.picture import read_water
 from stillthread.plan.addition import best_addition
+from stillthread.plan.box import Box
 from stillthread.plan.choose import choose
-from stillthread.plan.enumerate import Box
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.reading import Reading
@@ -34,7 +34,7 @@ class AdditionTests(unittest.TestCase):
             starter_lines(), tuple(fly for fly in STARTER_FLIES if "damsel-nymph" not in fly.foods and fly.style != "dry")
         )
         plan = choose(HATCH, poor, FREE)
-        found = best_addition(plan, HATCH, poor, FREE)
+        found = best_addition(plan)
         assert found is not None
         named = {fly.name: fly for fly in STARTER_FLIES}
         self.assertEqual((found.kind, named[found.name].foods), ("fly", ("damsel-nymph",)))
@@ -44,11 +44,13 @@ class AdditionTests(unittest.TestCase):
 
     def test_what_is_owned_or_forbidden_is_not_proposed(self) -> None:
         whole = Box(starter_lines(), STARTER_FLIES)
-        found = best_addition(choose(HATCH, whole, FREE), HATCH, whole, FREE)
+        found = best_addition(choose(HATCH, whole, FREE))
         self.assertIsNone(found)
         few = Box(starter_lines(), STARTER_FLIES[:3])
         strict = WaterRules(largest_hook=14, lures=False)
-        found = best_addition(choose(HATCH, replace(few, flies=STARTER_FLIES[7:10]), FREE), HATCH, few, strict)
+        found = best_addition(
+            choose(HATCH, replace(few, flies=tuple(f for f in STARTER_FLIES if f.fly.hook_size >= 14)[:3]), strict)
+        )
         if found is not None and found.kind == "fly":
             tied = next(fly for fly in STARTER_FLIES if fly.name == found.name)
             self.assertGreaterEqual(tied.fly.hook_size, 14)
@@ -57,6 +59,6 @@ class AdditionTests(unittest.TestCase):
         deep = read_water(conditions(bottom_depth_m=9.0, readings=tuple(Reading(float(d), t) for d, t in enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0)))))  # fmt: skip
         shallow = Box(tuple(line for line in starter_lines() if line.class_key == "hover"), STARTER_FLIES)
         plan = choose(deep, shallow, FREE)
-        found = best_addition(plan, deep, shallow, FREE)
+        found = best_addition(plan)
         assert found is not None
         self.assertGreater(found.gain, 0.08)

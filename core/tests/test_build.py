@@ -8,11 +8,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stillthread.errors import BadInput
-from stillthread.tackle.build import Spool, build_leader, build_under_indicator, check_landing, from_spools, tippet_for
+from stillthread.tackle.build import (
+    Spool,
+    Tied,
+    build_leader,
+    build_under_indicator,
+    check_landing,
+    from_spools,
+    tippet_for,
+)
 from stillthread.tackle.leaders import tippet_diameter_m
 from stillthread.tackle.lines import FOOT_M
 
-PLAIN = tippet_for(12, secchi_m=3.0, brightness=0.3)
+PLAIN = tippet_for([Tied(12)], secchi_m=3.0, brightness=0.3)
 
 
 class IndicatorBuildTests(unittest.TestCase):
@@ -112,9 +120,22 @@ class TippetTests(unittest.TestCase):
     def test_a_third_of_the_hook_finer_when_bright_stouter_in_weed_and_colour(self) -> None:
         self.assertEqual(PLAIN.x_number, 4)
         self.assertEqual(PLAIN.diameter_m, tippet_diameter_m(4))
-        self.assertEqual(tippet_for(12, secchi_m=5.0, brightness=0.8).x_number, 5)
-        self.assertEqual(tippet_for(12, secchi_m=1.0, brightness=0.8, weed_m=0.5, fish_kg=3.0).x_number, 1)
-        self.assertEqual(tippet_for(24, secchi_m=5.0, brightness=0.8).x_number, 7)
+        self.assertEqual(tippet_for([Tied(12)], secchi_m=5.0, brightness=0.8).x_number, 5)
+        self.assertEqual(tippet_for([Tied(12)], secchi_m=1.0, brightness=0.8, weed_m=0.5, fish_kg=3.0).x_number, 1)
+        self.assertEqual(tippet_for([Tied(24)], secchi_m=5.0, brightness=0.8).x_number, 5)
+
+    def test_what_it_carries_and_the_season_say_how_fine_it_may_be_whatever_the_hook(self) -> None:
+        # Common practice: never finer than 5X; 3X with a lure, leech or fry, 2X when that is heavy; 4X from November to April.
+        def x(*team: Tied, **water: object) -> int:
+            return tippet_for(team, **{"secchi_m": 3.0, "brightness": 0.3, **water}).x_number  # type: ignore[arg-type]
+
+        self.assertEqual([x(Tied(n)) for n in (6, 10, 14, 18)], [2, 3, 5, 5])
+        self.assertEqual([x(Tied(14, stout=True)), x(Tied(14, heavy=True)), x(Tied(14, stout=True, heavy=True))], [3, 3, 2])
+        self.assertEqual([x(Tied(16), stout_months=True), x(Tied(10), stout_months=True)], [4, 3])
+        # Of a team the fly that needs the stoutest decides, in any order.
+        self.assertEqual([x(Tied(16), Tied(8, stout=True, heavy=True)), x(Tied(8, stout=True, heavy=True), Tied(16))], [2, 2])
+        self.assertEqual([x(Tied(12), fish_kg=kg) for kg in (0.2, 1.0, 3.0)], [5, 4, 3])
+        self.assertIn("taken hard", " ".join(tippet_for([Tied(12, stout=True)], secchi_m=3.0, brightness=0.3).why))
 
     def test_the_tippet_is_cut_from_a_spool_that_is_there(self) -> None:
         spools = [Spool("nylon", 0.00018), Spool("fluorocarbon", 0.00028), Spool("fluorocarbon", 0.00020)]
@@ -133,7 +154,7 @@ class TippetTests(unittest.TestCase):
         self.assertIn("no spool you have is near it", kept.why)
 
     def test_fluorocarbon_follows_the_school(self) -> None:
-        found = [tippet_for(12, secchi_m=3.0, brightness=b, fluorocarbon=f).material for b, f in ((0.0, "when-bright"), (0.5, "when-bright"), (0.0, "always"), (0.9, "never"))]  # fmt: skip
+        found = [tippet_for([Tied(12)], secchi_m=3.0, brightness=b, fluorocarbon=f).material for b, f in ((0.0, "when-bright"), (0.5, "when-bright"), (0.0, "always"), (0.9, "never"))]  # fmt: skip
         self.assertEqual(found, ["nylon", "fluorocarbon", "fluorocarbon", "nylon"])
 
 

@@ -12,17 +12,19 @@ from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import (
+    FoodChance,
     FoodPicture,
     Sample,
     SampleItem,
+    hooks_for,
     hour_share,
-    layer_share,
-    mean_layer,
+    keyed_on_nothing,
     rank_food,
     sample_weight,
     season_share,
     warmth_share,
 )
+from stillthread.food.layers import Column, bottom_holds, layer_density
 from stillthread.food.signs import BY_CHANCE, SIGNS
 from stillthread.sinking.retrieves import RETRIEVES
 from tests.rigs import SUMMER_TIME, conditions
@@ -113,6 +115,35 @@ class BayesTests(unittest.TestCase):
         eight, eighty = (ranked(sample=Sample((SampleItem("leech", n),))) for n in (8, 80))
         self.assertAlmostEqual(eight.probability("leech"), eighty.probability("leech"), delta=1e-12)
 
+    def test_a_sample_of_a_few_small_things_says_keyed_on_nothing(self) -> None:
+        few = Sample((SampleItem("midge-pupa", 1), SampleItem("shrimp", 1, 3.0)))
+        self.assertTrue(keyed_on_nothing(few))
+        for items in ((("midge-pupa", 1),), (("midge-pupa", 5), ("shrimp", 2))):
+            self.assertFalse(keyed_on_nothing(Sample(tuple(SampleItem(key, n) for key, n in items))))
+        told, plain = ranked(sample=few), ranked()
+        nothing = next(c for c in told.chances if c.food.key == "attractor")
+        self.assertIn("keyed on nothing", nothing.reasons[0].plain())
+        self.assertGreater(nothing.probability, 3.0 * plain.probability("attractor"))
+        # By hand: six times likelier than a food that was not in it, before the items themselves.
+        ratio = told.probability("attractor") / told.probability("leech") * plain.probability("leech")
+        self.assertAlmostEqual(ratio / plain.probability("attractor"), 6.0, delta=1e-6)
+
+    def test_water_fleas_keep_to_deep_water_unless_their_clouds_are_seen(self) -> None:
+        def odds(bottom_m: float, *signs: str) -> float:
+            told = ranked(bottom_m=bottom_m, signs=signs)
+            return told.probability("daphnia") / told.probability("boatman")
+
+        self.assertAlmostEqual(odds(3.5) / odds(20.0), 0.5)
+        self.assertAlmostEqual(odds(3.5, "flea-clouds"), odds(20.0, "flea-clouds"))
+
+    def test_hooks_follow_the_size_that_was_measured(self) -> None:
+        pupa = FOODS["midge-pupa"]
+        # By hand: 4 mm is hook 18 and 16 mm hook 10, so 10 mm is 14.
+        self.assertEqual(hooks_for(pupa, 10.0), (14, 16))
+        self.assertEqual([hooks_for(pupa, mm)[0] for mm in (4.0, 16.0, 1.0, 40.0)], [18, 10, 20, 2])
+        big = next(c for c in ranked(sample=Sample((SampleItem("midge-pupa", 9, 15.0),))).chances if c.food.key == "midge-pupa")
+        self.assertEqual(big.hooks, (10, 12))
+
     def test_practice_is_met(self) -> None:
         # Quiet sips, shucks and 11 C: pupae at and under the film. Pushed water and diving birds in September: fry.
         pupae = ranked(on=date(2026, 5, 20), water_c=11.0, signs=("sips", "shucks"))
@@ -149,27 +180,70 @@ class BayesTests(unittest.TestCase):
                 broken()
 
 
+def column(**changes: object) -> Column:
+    usual: dict[str, object] = {
+        "depth_m": DEPTHS, "light": DAYLIGHT, "brightness": 0.6, "bottom_m": 9.0, "far_m": 9.0, "secchi_m": 4.0,
+    }  # fmt: skip
+    return Column(**{**usual, **changes})  # type: ignore[arg-type]
+
+
+def chance(key: str, **changes: object) -> FoodChance:
+    return next(c for c in ranked(**changes).chances if c.food.key == key)
+
+
+def mean_m(key: str, on: Column, **changes: object) -> float:
+    return float(layer_density(chance(key, **changes), on) @ on.depth_m)
+
+
 class LayerTests(unittest.TestCase):
     def test_every_layer_is_a_density_and_lies_where_it_should(self) -> None:
         centre: dict[str, float] = {}
-        for food in FOODS.values():
-            share = layer_share(food, DEPTHS, DAYLIGHT, 0.6)
+        for one in ranked(on=date(2026, 8, 20)).chances:
+            share = layer_density(one, column())
             self.assertAlmostEqual(float(share.sum()), 1.0, delta=1e-9)
-            centre[food.layer] = float(share @ DEPTHS)
+            centre[one.layer] = float(share @ DEPTHS)
         self.assertLess(centre["film"], 0.4)
         self.assertLess(centre["margin"], 1.0)
         self.assertGreater(centre["bottom"], 8.0)
         self.assertTrue(4.0 < centre["rising"] < 8.5)
 
     def test_water_fleas_go_down_with_the_sun_and_come_up_at_dusk(self) -> None:
-        fleas = FOODS["daphnia"]
-        sun, dusk = (float(layer_share(fleas, DEPTHS, b * np.exp(-0.5 * DEPTHS), b) @ DEPTHS) for b in (0.9, 0.02))
+        sun, dusk = (mean_m("daphnia", column(light=b * np.exp(-0.5 * DEPTHS), brightness=b)) for b in (0.9, 0.02))
         self.assertGreater(sun, dusk + 3.0)
 
-    def test_the_mean_layer_is_the_layers_by_their_chances(self) -> None:
-        picture = ranked()
-        by_hand = sum(c.probability * layer_share(c.food, DEPTHS, DAYLIGHT, 0.5) for c in picture.chances)
-        self.assertLess(float(np.abs(mean_layer(picture, DEPTHS, DAYLIGHT, 0.5) - by_hand).max()), 1e-12)
+    def test_sampled_larvae_lie_four_to_six_inches_off_the_bottom(self) -> None:
+        # Common practice.
+        sampled = column(sampled=frozenset({"midge-larva"}))
+        self.assertTrue(0.1 <= 9.0 - mean_m("midge-larva", sampled) <= 0.25, mean_m("midge-larva", sampled))
+        self.assertGreater(9.0 - mean_m("midge-larva", column()), 0.45)
+        shrimps = [mean_m("shrimp", column(nothing_shows=shown)) for shown in (False, True)]
+        self.assertGreater(shrimps[1], shrimps[0])
+
+    def test_over_a_slope_the_layers_on_the_bottom_run_from_near_to_far(self) -> None:
+        slope = column(bottom_m=5.0, far_m=9.0)
+        share = layer_density(chance("shrimp"), slope)
+        held = [float(share[(at - 1.5 < DEPTHS) & (at >= DEPTHS)].sum()) for at in (5.0, 7.0, 9.0)]
+        self.assertTrue(all(0.15 < one < 0.45 for one in held), held)
+        flat = layer_density(chance("shrimp"), column())
+        self.assertLess(float(flat[DEPTHS <= 6.0].sum()), 0.01)
+
+    def test_fry_are_pin_fry_at_the_top_in_june_and_go_deep_late_in_the_year(self) -> None:
+        days = {month: date(2026, month, 15) for month in (6, 9, 11)}
+        june, september, november = (chance("fry", on=days[m]) for m in (6, 9, 11))
+        self.assertEqual((june.hooks, june.top_m), ((10, 14), 0.45))
+        self.assertEqual((september.hooks, september.layer), ((6, 10), "margin"))
+        depths = [float(layer_density(one, column()) @ DEPTHS) for one in (june, september, november)]
+        self.assertTrue(depths[0] < depths[1] < depths[2], depths)
+        south = next(c for c in ranked(latitude_deg=-54.0, on=date(2026, 12, 15)).chances if c.food.key == "fry")
+        self.assertEqual(south.hooks, june.hooks)
+
+    def test_a_dim_bottom_holds_less_of_what_lives_in_weed_and_a_sampled_food_is_there(self) -> None:
+        # By hand: over 9 m with a Secchi depth of 4 m, 1.2 - 9 / (2.5 x 4) = 0.3; never less than is stated.
+        shrimp = chance("shrimp").food
+        self.assertAlmostEqual(bottom_holds(shrimp, column(), 0.2), 0.3)
+        self.assertEqual(bottom_holds(shrimp, column(), 0.5), 0.5)
+        self.assertEqual(bottom_holds(shrimp, column(sampled=frozenset({"shrimp"})), 0.2), 1.0)
+        self.assertEqual(bottom_holds(chance("midge-larva").food, column(), 0.2), 1.0)
 
     def test_rises_bring_the_belief_to_the_top_and_nothing_showing_takes_it_down(self) -> None:
         evening = {"at": datetime(2026, 5, 20, 19, 0, tzinfo=SUMMER_TIME), "bottom_depth_m": 5.0}

@@ -11,16 +11,17 @@ from hypothesis import strategies as st
 
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, MissingReading, OnIce, OutOfRange
-from stillthread.plan.rank import rank_presentations
-from stillthread.tackle.lines import line_of_class
-from stillthread.tackle.rig import PlacedFly
+from stillthread.plan.box import Box
+from stillthread.plan.choose import choose
+from stillthread.rules.water_rules import WaterRules
+from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.comfort import SPECIES
 from stillthread.water.outliers import flag_outliers
 from stillthread.water.oxygen import OxygenReading, oxygen_profile, oxygen_saturation_mgl, oxygen_share
 from stillthread.water.profile import build_profile
 from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.water.seasonal import Lake
-from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_READINGS, SUMMER_TIME, conditions
+from tests.rigs import SUMMER_READINGS, SUMMER_TIME, conditions
 
 SUMMER = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 MORNING = datetime(2026, 7, 14, 7, 30, tzinfo=SUMMER_TIME)
@@ -124,7 +125,8 @@ class OxygenTests(unittest.TestCase):
 
     def test_measured_lack_drives_the_belief_out_of_the_deep(self) -> None:
         read = (OxygenReading(0.0, 9.0), OxygenReading(4.0, 8.8), OxygenReading(5.0, 2.0), OxygenReading(8.0, 0.5))
-        free, short = read_water(conditions()), read_water(conditions(oxygen=read))
+        plenty = tuple(OxygenReading(depth, 9.0) for depth in (0.0, 4.0, 8.0))
+        free, short = read_water(conditions(oxygen=plenty)), read_water(conditions(oxygen=read))
         below = free.belief.depth_m > 5.5
         self.assertLess(float(short.belief.mass()[below].sum()), 0.25 * float(free.belief.mass()[below].sum()))
 
@@ -154,7 +156,7 @@ class IceTests(unittest.TestCase):
         ):
             self.assertEqual((picture.cautions[0].key, picture.cautions[0].level), ("ice", "stop"))
             with self.assertRaises(OnIce):
-                rank_presentations(picture, [line_of_class("floating")], LEADER, (PlacedFly(LIGHT_NYMPH),), 15.0)
+                choose(picture, Box(starter_lines(), STARTER_FLIES), WaterRules())
 
     def test_open_water_just_above_freezing_is_planned_with_the_caution(self) -> None:
         picture = read_water(conditions(readings=(Reading(0.0, 0.8),)))

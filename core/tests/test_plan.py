@@ -8,24 +8,15 @@ from datetime import datetime
 import numpy as np
 
 from stillthread.depth.picture import read_water
-from stillthread.plan.rank import (
-    Presentation,
-    best_pace_mps,
-    judge,
-    pace_fit,
-    rank_presentations,
-    score_of,
-    target_of,
-    water_for,
-)
+from stillthread.plan.casting_water import water_for
+from stillthread.plan.told import told_of
 from stillthread.rules.cautions import cautions_for, reminders_for
 from stillthread.sinking.cast import Cast, simulate
-from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
-from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
-from stillthread.tackle.rig import PlacedFly
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.tackle.flies import Fly
 from stillthread.water.comfort import SPECIES
 from stillthread.weather.wind import Wind
-from tests.rigs import HEAVY_NYMPH, LEADER, LIGHT_NYMPH, SUMMER_TIME, conditions, rig
+from tests.rigs import FOAM_NYMPH, HEAVY_NYMPH, LIGHT_NYMPH, SUMMER_TIME, conditions, rig
 
 STRIP = RETRIEVES["strip-pause"]
 
@@ -40,54 +31,38 @@ class WaterTests(unittest.TestCase):
 
     def test_the_mean_water_above_the_feeding_depth_sets_how_things_sink(self) -> None:
         picture = read_water(conditions())
-        self.assertTrue(10.0 < water_for(picture).water_c < 18.7)
+        water_c = water_for(picture).water_c
+        self.assertTrue(10.0 < water_c < 18.7)
+        self.assertEqual(water_c, round(water_c))  # to the degree: a little less belief changes no path
 
 
-class ScoreTests(unittest.TestCase):
-    def setUp(self) -> None:
-        self.picture = read_water(conditions())
-
-    def score(self, key: str, count_s: float, pace: float = 0.12, weed_m: float = 0.0) -> float:
-        picture = read_water(conditions(weed_m=weed_m))
-        one = Presentation(rig(key), Cast(18.0, count_s, retrieve_named("strip-pause", pace)))
-        return score_of(target_of(picture), one, simulate(one.rig, one.cast, water_for(picture)))
-
-    def test_a_score_is_a_share_of_time(self) -> None:
-        for key in FULL_LINE_KEYS:
-            self.assertTrue(0.0 <= self.score(key, 15.0) <= 1.0)
-
-    def test_weed_costs_what_drags_through_it_and_nothing_else(self) -> None:
-        self.assertLess(self.score("type-7", 60.0, weed_m=2.0), 0.8 * self.score("type-7", 60.0))
-        self.assertAlmostEqual(
-            self.score("hover", 5.0, weed_m=2.0), self.score("hover", 5.0), delta=0.15 * self.score("hover", 5.0)
-        )
-
-    def test_pace_suits_the_warmth(self) -> None:
-        self.assertLess(best_pace_mps(5.0), best_pace_mps(15.0))
-        self.assertEqual(pace_fit(0.1, 0.1), 1.0)
-        self.assertAlmostEqual(pace_fit(0.2, 0.1), pace_fit(0.05, 0.1), delta=1e-12)  # twice and half cost the same
-
-    def test_the_judge_and_the_ranking_agree(self) -> None:
-        ranked = rank_presentations(self.picture, [line_of_class("type-3")], LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0)
-        best = ranked[0]
-        again = judge(
-            self.picture, best.presentation, simulate(best.presentation.rig, best.presentation.cast, water_for(self.picture))
-        )
-        self.assertAlmostEqual(best.score, again.score, delta=1e-12)
-        self.assertAlmostEqual(best.band_s_per_minute, 60.0 * best.band_s / best.cast_s)
-
+class ToldTests(unittest.TestCase):
     def test_words_fit_what_happened(self) -> None:
-        def words(key: str, count_s: float, fly: object = LIGHT_NYMPH, weed_m: float = 0.0) -> str:
+        def words(key: str, count_s: float, fly: Fly = LIGHT_NYMPH, weed_m: float = 0.0) -> str:
             picture = read_water(conditions(weed_m=weed_m))
-            one = Presentation(rig(key, fly), Cast(18.0, count_s, STRIP))  # type: ignore[arg-type]
-            choice = judge(picture, one, simulate(one.rig, one.cast, water_for(picture)))
-            return " ".join(phrase.plain() for phrase in (*choice.reasons, choice.sum_differs))
+            tied, cast = rig(key, fly), Cast(18.0, count_s, STRIP)
+            told = told_of(picture, tied, cast, simulate(tied, cast, water_for(picture)))
+            self.assertLessEqual(told.band_s, told.cast_s)
+            return " ".join(phrase.plain() for phrase in (*told.reasons, told.sum_differs))
 
         self.assertIn("goes on", words("type-3", 5.0))
         self.assertIn("A floating line has no sum", words("floating", 10.0))
         self.assertIn("expect snags", words("type-7", 60.0, weed_m=2.0))
         self.assertIn("weighted fly", words("intermediate", 10.0, HEAVY_NYMPH))
+        self.assertIn("buoyant fly rides above", words("type-5", 30.0, FOAM_NYMPH))
         self.assertNotIn("{", words("type-5", 20.0))
+
+    def test_the_seconds_in_the_band_are_those_of_the_layers_that_it_holds(self) -> None:
+        picture = read_water(conditions())
+        tied, cast = rig("type-5"), Cast(18.0, 20.0, STRIP)
+        told = told_of(picture, tied, cast, simulate(tied, cast, water_for(picture)))
+        by_hand = sum(
+            seconds
+            for k, seconds in enumerate(told.result.layer_s[0])
+            if any(top <= 0.1 * (k + 0.5) <= bottom + 0.1 for top, bottom in picture.belief.bands())
+        )
+        self.assertAlmostEqual(told.band_s, by_hand, delta=1e-9)
+        self.assertAlmostEqual(told.cast_s, told.result.duration_s + 15.0)
 
 
 class CautionTests(unittest.TestCase):

@@ -10,14 +10,17 @@ from hypothesis import strategies as st
 
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OnIce
-from stillthread.plan.choose import choose
-from stillthread.plan.enumerate import Box, feasible_options
+from stillthread.plan.actions import Hang
+from stillthread.plan.box import Box, Pins
+from stillthread.plan.choose import choose, given_for
+from stillthread.plan.lawful import check_option
 from stillthread.plan.methods import METHODS
-from stillthread.plan.options import Hang, Option
-from stillthread.plan.weigh import check_option, weigh
+from stillthread.plan.option import Option
+from stillthread.plan.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from tests.planning import options_for
 from tests.rigs import conditions
 
 PICTURE = read_water(conditions())
@@ -25,7 +28,8 @@ ON = PICTURE.conditions.at.date()
 BOX = Box(starter_lines(), STARTER_FLIES, boat=True)
 FREE = WaterRules()
 PLAN = choose(PICTURE, BOX, FREE, thorough=False)
-OPTIONS = feasible_options(PICTURE, BOX, FREE, thorough=False).options
+GIVEN = given_for(PICTURE, BOX, FREE)
+OPTIONS, _ = options_for(PICTURE, BOX, FREE, thorough=False)
 
 
 def best(key: str) -> Option:
@@ -36,23 +40,23 @@ class WeighTests(unittest.TestCase):
     def test_what_the_plan_chose_is_worth_the_same_when_it_is_asked_again(self) -> None:
         self.assertGreater(len(PLAN.ranked), 8)
         for one in PLAN.ranked:
-            (again,) = weigh(one.option, PICTURE, BOX, FREE).ranked
-            self.assertEqual((again.option, again.takes_ph, again.reasons), (one.option, one.takes_ph, one.reasons))
+            (again,) = weigh(one.option, GIVEN).ranked
+            self.assertEqual((again.option, again.takes_ph, again.reasons[0]), (one.option, one.takes_ph, one.reasons[0]))
 
     def test_of_all_counts_none_is_worth_more_than_the_thorough_plans_own(self) -> None:
         found = choose(PICTURE, BOX, FREE).ranked
         one = next(r for r in found if r.option.method.key == "tip")
         assert isinstance(one.option.action, Cast)
-        others = [weigh(replace(one.option, action=replace(one.option.action, count_s=s)), PICTURE, BOX, FREE) for s in (0.0, 10.0, 30.0)]  # fmt: skip
+        others = [weigh(replace(one.option, action=replace(one.option.action, count_s=s)), GIVEN) for s in (0.0, 10.0, 30.0)]  # fmt: skip
         # The plan picks from coarser runs than it shows: a hundredth is within their doubt.
         self.assertLess(max(other.ranked[0].takes_ph for other in others), 1.01 * one.takes_ph)
         self.assertGreater(len({round(other.ranked[0].takes_ph, 4) for other in others}), 1)
 
     def test_a_float_moved_deeper_hangs_on_a_leader_cut_for_it_and_can_still_be_landed(self) -> None:
         option = replace(best("indicator"), action=Hang(1.5, "fixed", 120.0, 4.0))
-        for set_m, kind in ((2.0, "fixed"), (5.0, "sliding"), (8.0, "sliding")):
+        for set_m, kind in ((2.4, "fixed"), (5.0, "sliding"), (8.0, "sliding")):
             assert isinstance(option.action, Hang)
-            (moved,) = weigh(replace(option, action=replace(option.action, set_depth_m=set_m)), PICTURE, BOX, FREE).ranked
+            (moved,) = weigh(replace(option, action=replace(option.action, set_depth_m=set_m)), GIVEN).ranked
             assert isinstance(moved.option.action, Hang)
             self.assertEqual(moved.option.action.kind, kind)
             # The butt stands above the float; the rest is the depth.
@@ -63,21 +67,21 @@ class WeighTests(unittest.TestCase):
         planned = best("indicator")
         assert isinstance(planned.action, Hang)
         higher = replace(planned.action, set_depth_m=planned.action.set_depth_m - 0.3)
-        own = weigh(replace(planned, action=higher), PICTURE, BOX, FREE, own_leader=True)
+        own = weigh(replace(planned, action=higher), replace(GIVEN, pins=Pins(leader=planned.rig.leader)))
         self.assertEqual(own.ranked[0].option.rig, planned.rig)
 
     def test_what_cannot_be_is_refused(self) -> None:
         with self.assertRaises(BadInput) as refused:
-            weigh(replace(best("tip"), method=METHODS["tow"]), PICTURE, BOX, FREE)
+            weigh(replace(best("tip"), method=METHODS["tow"]), GIVEN)
         self.assertEqual(refused.exception.field, "method_key")
         hung = best("indicator")
         assert isinstance(hung.action, Hang)
         crowded = replace(hung, action=replace(hung.action, set_depth_m=0.6))
         self.assertGreater(len(hung.flies), 1)
         with self.assertRaises(BadInput):
-            weigh(crowded, PICTURE, BOX, FREE)
+            weigh(crowded, GIVEN)
         with self.assertRaises(OnIce):
-            weigh(best("tip"), read_water(conditions(ice=True)), BOX, FREE)
+            weigh(best("tip"), given_for(read_water(conditions(ice=True)), BOX, FREE))
 
     @settings(max_examples=60, deadline=None)
     @given(
@@ -99,7 +103,7 @@ class WeighTests(unittest.TestCase):
             rules.largest_hook is not None and min(fly.fly.hook_size for fly in option.flies) < rules.largest_hook,
             not rules.indicators and option.method.key == "indicator",
             not rules.static_buoyant and option.speed_mps < 0.025 and any(fly.buoyant for fly in option.flies),
-            not rules.lures and any(fly.style == "lure" for fly in option.flies),
+            not rules.lures and any(fly.style in {"lure", "attractor"} for fly in option.flies),
             not rules.boats and option.method.key in {"drift-boat", "tow"},
             any(ban.method_key == option.method.key for ban in rules.method_bans),
         ]

@@ -14,8 +14,6 @@ from advice.schemas import (
     DayStripIn,
     DayStripOut,
     PictureOut,
-    PlanIn,
-    PlanOut,
     ProfileFileOut,
     RunIn,
     RunOut,
@@ -54,12 +52,6 @@ def create_day_strip(request: HttpRequest, payload: DayStripIn) -> dict[str, Any
 def create_starts(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Rank the water's marks for the present conditions."""
     return services.find_starts(person(request), payload)
-
-
-@router.post("/plans", operation_id="create_plan", response={200: PlanOut, 404: Problem, 422: Problem})
-def create_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
-    """Simulate every line with every count and retrieve, and rank the best of each line."""
-    return services.make_plan(person(request), payload)
 
 
 @router.post("/choices", operation_id="create_choices", response={200: ChoicesOut, 404: Problem, 422: Problem})

@@ -102,7 +102,7 @@ class RungOut(Schema):
 
 class RankedOut(Schema):
     """The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
-    thing. `build` is null for a leader of one's own."""
+    thing. `as_good`: within a tenth of the first. `build` is null for a leader of one's own."""
 
     method: MethodOut
     line: LineIn
@@ -127,6 +127,7 @@ class RankedOut(Schema):
     if_deeper_ph: float
     if_shallower_ph: float
     if_calm_ph: float
+    as_good: bool
     minutes_in_band: float
     low_m: float
     high_m: float
@@ -169,6 +170,15 @@ class AdditionOut(Schema):
     gain: float
 
 
+class OfLineOut(Schema):
+    """What a line of the box would give at its best, by coarse runs, and the method that suits it."""
+
+    name: str
+    method_key: str
+    method_name: str
+    takes_ph: float
+
+
 class PlanWaterOut(Schema):
     """The water the plan was simulated in: its temperature and the bottom as it runs out from the rod."""
 
@@ -182,6 +192,7 @@ class ChoicesOut(Schema):
     ranked: list[RankedOut]
     excluded: list[ExcludedOut]
     changes: list[ChangeOut]
+    lines: list[OfLineOut]
     second_rod: SecondRodOut | None
     addition: AdditionOut | None
     rules: list[str]

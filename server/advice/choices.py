@@ -15,22 +15,24 @@ from advice.shows import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
-from stillthread.depth.picture import WaterPicture, read_water
+from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
+from stillthread.plan.actions import Hang
 from stillthread.plan.addition import best_addition
-from stillthread.plan.choose import Plan, Ranked, choose, second_rod
-from stillthread.plan.enumerate import Box, Pins, build_for
+from stillthread.plan.box import Box, Pins
+from stillthread.plan.casting_water import water_for
+from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
 from stillthread.plan.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
-from stillthread.plan.options import Hang, Option
-from stillthread.plan.rank import water_for
+from stillthread.plan.option import Option
 from stillthread.plan.team import seats, warnings
+from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.troll import Troll
 from stillthread.tackle import build
-from stillthread.tackle.build import Build, Landing, build_leader, build_under_indicator, check_landing, tippet_for
+from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from waters.services import rules_of, water_of
@@ -46,13 +48,14 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         payload.pins.fly_name,
         core_leader(payload.pins.leader.dict()) if payload.pins.leader else None,
     )
-    rules = rules_of(water_of(owner, payload.conditions.water_id))
+    home = water_of(owner, payload.conditions.water_id)
+    rules = rules_of(home)
     plan = choose(
         picture, box, rules, cast_m=payload.cast_m, pins=pins, school_key=payload.school_key,
-        fluorocarbon=payload.fluorocarbon, pressed=payload.pressed, thorough=payload.thorough,
+        fluorocarbon=payload.fluorocarbon, pressed=payload.pressed, fish_kg=home.usual_fish_kg, thorough=payload.thorough,
     )  # fmt: skip
     other = second_rod(plan, picture)
-    more = best_addition(plan, picture, box, rules, pressed=payload.pressed) if payload.thorough else None
+    more = best_addition(plan) if payload.thorough else None
     water = water_for(picture, payload.cast_m)
     return {
         "water": {
@@ -60,9 +63,18 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
             "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
             "weed_m": water.weed_m,
         },
-        "ranked": [_show(one, i, plan, picture, box, payload) for i, one in enumerate(plan.ranked)],
+        "ranked": [_show(one, i, plan, payload) for i, one in enumerate(plan.ranked)],
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
+        "lines": [
+            {
+                "name": one.line_name,
+                "method_key": one.method_key,
+                "method_name": METHODS[one.method_key].name,
+                "takes_ph": round(one.takes_ph, 3),
+            }
+            for one in plan.lines
+        ],
         "second_rod": None
         if other is None
         else {"method_key": other[0].option.method.key, "covers_one": round(other[1], 3), "covers_both": round(other[2], 3)},
@@ -83,12 +95,15 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
     rig, action = rig_of(payload.fished.rig), action_of(payload.fished, picture.conditions.wind)
     owned = {fly.name: fly for fly in box.flies}
     flies = tuple(owned.get(placed.fly.name, BoxFly(placed.fly)) for placed in rig.flies)
-    plan = weigh(
-        Option(method, rig, flies, action), picture, box, rules_of(water_of(owner, payload.choices.conditions.water_id)),
-        cast_m=payload.fished.cast_m, school_key=payload.choices.school_key, fluorocarbon=payload.choices.fluorocarbon,
-        pressed=payload.choices.pressed, own_leader=payload.choices.pins.leader is not None,
+    home = water_of(owner, payload.choices.conditions.water_id)
+    leader = payload.choices.pins.leader
+    given = given_for(
+        picture, box, rules_of(home), cast_m=payload.choices.cast_m,
+        pins=Pins(leader=core_leader(leader.dict()) if leader else None), fluorocarbon=payload.choices.fluorocarbon,
+        pressed=payload.choices.pressed, fish_kg=home.usual_fish_kg,
     )  # fmt: skip
-    return _show(plan.ranked[0], 0, plan, picture, box, payload.choices)
+    plan = weigh(Option(method, rig, flies, action), given, school_key=payload.choices.school_key)
+    return _show(plan.ranked[0], 0, plan, payload.choices)
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:
@@ -101,23 +116,24 @@ def _spools(owner: User) -> tuple[build.Spool, ...]:
     return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
-def _show(one: Ranked, index: int, plan: Plan, picture: WaterPicture, box: Box, payload: ChoicesIn) -> dict[str, Any]:
+def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn) -> dict[str, Any]:
+    given, method = plan.scorer.given, one.option.method
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
-    built = build_for(option, picture, payload.fluorocarbon, box.spools) if payload.pins.leader is None else None
+    built = build_for(option, given) if given.pins.leader is None else None
     cast = action if isinstance(action, Cast) else None
     hung = action if isinstance(action, Hang) else None
     tow = action if isinstance(action, Troll) else None
     landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
     return {
-        "method": asdict(option.method),
+        "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
         "line": show_line(option.rig.line),
         "leader": show_leader(option.rig.leader),
         "flies": [
             {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
             for placed in option.rig.flies
         ],
-        "cast_m": cast.cast_m if cast else payload.cast_m,
+        "cast_m": cast.cast_m if cast else round(hung.distance_m, 1) if hung else payload.cast_m,
         "count_s": cast.count_s if cast else 0.0,
         "retrieve_key": cast.retrieve.key if cast else None,
         "retrieve_name": cast.retrieve.name if cast else None,
@@ -136,16 +152,17 @@ def _show(one: Ranked, index: int, plan: Plan, picture: WaterPicture, box: Box, 
         "if_deeper_ph": round(one.if_deeper_ph, 3),
         "if_shallower_ph": round(one.if_shallower_ph, 3),
         "if_calm_ph": round(one.if_calm_ph, 3),
+        "as_good": one.as_good,
         "minutes_in_band": round(one.minutes_in_band, 1),
         "low_m": round(low, 2),
         "high_m": round(high, 2),
         "reasons": [show_phrase(reason) for reason in one.reasons],
         "weak_point": show_phrase(one.weak_point),
-        "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, picture)],
-        "warnings": [show_phrase(said) for said in warnings(one, picture.conditions.wind.speed_ms)],
+        "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, given.picture)],
+        "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_ms)],
         "build": _show_build(built) if built else None,
         "landing": _show_landing(landing),
-        "ladder": [_show_rung(rung) for rung in ladder(plan, picture, box.flies, payload.school_key, index)],
+        "ladder": [_show_rung(rung) for rung in ladder(plan, payload.school_key, index)],
     }
 
 
@@ -173,7 +190,7 @@ def _show_build(built: Build) -> dict[str, Any]:
 def build_one(owner: User, payload: LeaderBuildIn) -> dict[str, Any]:
     """Return how to tie a leader of a length of one's own, from the spools in the box."""
     wanted = tippet_for(
-        payload.hook_size, secchi_m=payload.secchi_m, brightness=payload.brightness, weed_m=payload.weed_m,
+        [Tied(payload.hook_size)], secchi_m=payload.secchi_m, brightness=payload.brightness, weed_m=payload.weed_m,
         fish_kg=payload.fish_kg, fluorocarbon=payload.fluorocarbon,
     )  # fmt: skip
     tippet = build.from_spools(wanted, _spools(owner), any_material=payload.fluorocarbon == "when-bright")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
@@ -22,8 +23,7 @@ from box.services import core_fly, core_leader, core_line
 from stillthread.depth.picture import Conditions, check_time
 from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
-from stillthread.plan.options import Action, Hang
-from stillthread.plan.rank import Presentation
+from stillthread.plan.actions import Action, Hang
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import retrieve_named
 from stillthread.sinking.troll import Troll
@@ -97,6 +97,14 @@ def cast_of(payload: PresentationIn) -> Cast:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Presentation:
+    """One way to cast: a rig and a cast."""
+
+    rig: Rig
+    cast: Cast
+
+
 def presentation_of(payload: PresentationIn) -> Presentation:
     return Presentation(rig_of(payload.rig), cast_of(payload))
 
@@ -107,7 +115,7 @@ def action_of(payload: FishedIn, wind: Wind) -> Action:
     if hang is not None and tow is not None:
         raise BadInput("It hangs under a float or is towed, not both.", field="tow")
     if hang is not None:
-        return Hang(hang.set_depth_m, hang.indicator, hang.drift_s, wind.speed_ms, hang.twitch_every_s)
+        return Hang(hang.set_depth_m, hang.indicator, hang.drift_s, wind.speed_ms, hang.twitch_every_s, payload.cast_m)
     if tow is not None:
         return Troll(tow.out_m, tow.speed_ms)
     return cast_of(payload)

@@ -187,6 +187,13 @@ class SignOut(Schema):
     asks: str
 
 
+class ActivityOut(Schema):
+    """How much they feed where they likely are, as a share of their most, 0 to 1; where they are is the belief's to say."""
+
+    share: float
+    why: PhraseOut
+
+
 class PictureOut(Schema):
     """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
 
@@ -216,6 +223,7 @@ class PictureOut(Schema):
     wind_word: str
     wind_beaufort: int
     belief: BeliefOut
+    activity: ActivityOut
     measured_share: float
     wanted_reading_m: float | None
     cautions: list[CautionOut]
@@ -305,17 +313,6 @@ class RigIn(Schema):
     line: LineIn
     leader: LeaderIn
     flies: Annotated[list[PlacedFlyIn], Field(min_length=1, max_length=4)]
-
-
-class PlanIn(Schema):
-    """`lines` are those in the box unless given."""
-
-    conditions: ConditionsIn
-    lines: Annotated[list[LineIn] | None, Field(min_length=1, max_length=20)] = None
-    leader: LeaderIn
-    flies: Annotated[list[PlacedFlyIn], Field(min_length=1, max_length=4)]
-    cast_m: Annotated[float, Field(ge=3, le=60)] = 18.0
-    long_leader_ok: bool = False
 
 
 class PresentationIn(Schema):
@@ -410,7 +407,7 @@ class SimulationIn(Schema):
 
 
 class ChoiceOut(Schema):
-    """The best count and retrieve of one line. `score` 0 to 1 is the share of fishing time well spent."""
+    """A cast and what comes of it, for the point fly."""
 
     line: LineIn
     count_s: float
@@ -421,7 +418,6 @@ class ChoiceOut(Schema):
     leader_name: str
     leader_m: float
     fly_name: str
-    score: float
     band_s: float
     cast_s: float
     band_min_per_cast: float
@@ -432,12 +428,6 @@ class ChoiceOut(Schema):
     high_m: float
     reasons: list[PhraseOut]
     sum_differs: PhraseOut
-
-
-class PlanOut(Schema):
-    picture: PictureOut
-    choices: list[ChoiceOut]
-    simulated: int
 
 
 class FlyPathOut(Schema):
@@ -556,7 +546,6 @@ class TradeOut(Schema):
     retrieves: list[RetrieveOut]
     line_classes: list[LineClassOut]
     species: list[SpeciesOut]
-    counts_s: list[float]
     signs: list[SignOut]
     foods: list[FoodNameOut]
     mark_kinds: list[MarkKindOut]

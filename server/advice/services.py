@@ -11,23 +11,22 @@ from advice.schemas import (
     ConditionsIn,
     DayStripIn,
     DriftIn,
-    PlanIn,
     RunIn,
     SimulationIn,
 )
 from advice.shows import numbers, show_band, show_choice, show_phrase, show_picture, show_run
-from box.models import Line
-from box.services import core_fly, core_leader, core_line, items_of
+from box.services import core_fly, core_leader
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
-from stillthread.plan.rank import COUNTS_S, check_leader_fits, judge, rank_presentations, water_for
+from stillthread.plan.casting_water import check_leader_fits, water_for
+from stillthread.plan.lawful import check_rig
+from stillthread.plan.told import told_of
 from stillthread.plan.where import where_to_start
-from stillthread.rules.water_rules import check_rig
 from stillthread.sinking.cast import Cast, Water, level_water, simulate
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, recast_after_s, simulate_drift
-from stillthread.sinking.retrieves import PLAN_RETRIEVES, RETRIEVES
+from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.spread import simulate_spread
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.lines import line_of_class
@@ -117,29 +116,6 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
     }
 
 
-def make_plan(owner: User, payload: PlanIn) -> dict[str, Any]:
-    """Rank presentations of the given lines, or of every line in the box."""
-    picture = read_water(conditions_of(owner, payload.conditions))
-    if payload.lines is None:
-        carried = [core_line(vars(line)) for line in items_of(Line, owner)[:20]]
-    else:
-        carried = [core_line(line.dict()) for line in payload.lines]
-    if not carried:
-        raise BadInput("There is no line in your box. Add one first.", field="lines")
-    leader, flies = core_leader(payload.leader.dict()), flies_of(payload.flies)
-    _check_rules(owner, payload.conditions, picture, Rig(carried[0], leader, flies))
-    choices = rank_presentations(
-        picture,
-        carried,
-        leader,
-        flies,
-        payload.cast_m,
-        long_leader_ok=payload.long_leader_ok,
-    )
-    simulated = len(carried) * len(COUNTS_S) * len(PLAN_RETRIEVES)
-    return {"picture": show_picture(picture), "choices": [show_choice(c) for c in choices], "simulated": simulated}
-
-
 def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
@@ -151,7 +127,9 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     spread = simulate_spread(presentation.rig, presentation.cast, water)
     return {
         **show_run(spread.middle, presentation.rig.flies, spread.spread_m),
-        "choice": show_choice(judge(picture, presentation, spread.middle)),
+        "choice": show_choice(
+            presentation.rig, presentation.cast, told_of(picture, presentation.rig, presentation.cast, spread.middle)
+        ),
         "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
     }
 

@@ -15,13 +15,14 @@ from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodChance
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
-from stillthread.plan.methods import METHODS, SCHOOLS
-from stillthread.plan.rank import COUNTS_S, Choice
-from stillthread.sinking.cast import LAYER_M, CastResult
+from stillthread.plan.methods import METHODS
+from stillthread.plan.schools import SCHOOLS
+from stillthread.plan.told import Told
+from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle import lines
 from stillthread.tackle.lines import LINE_CLASSES
-from stillthread.tackle.rig import PlacedFly
+from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES
 from stillthread.water.reading import Reading
 from stillthread.weather.effects import wind_effects
@@ -109,6 +110,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
                 for f in belief.factors
             ],
         },
+        "activity": {"share": round(picture.feeding_activity, 3), "why": show_phrase(picture.activity_why)},
         "measured_share": round(picture.measured_share, 3),
         "wanted_reading_m": picture.wanted_reading_m,
         "wind_notes": [
@@ -123,12 +125,13 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
 
 
 def show_food(chance: FoodChance) -> dict[str, Any]:
-    ranges = {"size_mm": chance.size_mm, "hooks": chance.food.hooks, "speed_mps": chance.food.speed_mps}
+    ranges = {"size_mm": chance.size_mm, "hooks": chance.hooks, "speed_mps": chance.speed_mps}
     return {
-        **{name: getattr(chance.food, name) for name in ("key", "name", "layer")},
+        **{name: getattr(chance.food, name) for name in ("key", "name")},
+        "layer": chance.layer,
         "colours": chance.colours,
         **{name: {"low": low, "high": high} for name, (low, high) in ranges.items()},
-        "where": LAYER_WORDS[chance.food.layer],
+        "where": LAYER_WORDS[chance.layer],
         "probability": round(chance.probability, 4),
         "reasons": [show_phrase(reason) for reason in chance.reasons],
     }
@@ -149,8 +152,8 @@ def show_line(line: lines.Line) -> dict[str, Any]:
     }
 
 
-def show_choice(choice: Choice) -> dict[str, Any]:
-    rig, cast, result = choice.presentation.rig, choice.presentation.cast, choice.result
+def show_choice(rig: Rig, cast: Cast, told: Told) -> dict[str, Any]:
+    result = told.result
     low, high = result.middle_depth_m()
     return {
         "line": show_line(rig.line),
@@ -162,17 +165,16 @@ def show_choice(choice: Choice) -> dict[str, Any]:
         "leader_name": rig.leader.name,
         "leader_m": rig.leader.length_m,
         "fly_name": rig.point_fly.name,
-        "score": round(choice.score, 4),
-        "band_s": round(choice.band_s, 1),
-        "cast_s": round(choice.cast_s, 1),
-        "band_min_per_cast": round(choice.band_s / 60.0, 2),
+        "band_s": round(told.band_s, 1),
+        "cast_s": round(told.cast_s, 1),
+        "band_min_per_cast": round(told.band_s / 60.0, 2),
         "plain_sum_m": round(result.plain_sum_m, 3),
         "start_depth_m": round(result.start_depth_m(), 3),
         "deepest_m": round(result.deepest_m(), 3),
         "low_m": round(low, 3),
         "high_m": round(high, 3),
-        "reasons": [show_phrase(phrase) for phrase in choice.reasons],
-        "sum_differs": show_phrase(choice.sum_differs),
+        "reasons": [show_phrase(phrase) for phrase in told.reasons],
+        "sum_differs": show_phrase(told.sum_differs),
     }
 
 
@@ -238,7 +240,6 @@ def trade_tables() -> dict[str, Any]:
             }
             for s in SPECIES.values()
         ],
-        "counts_s": list(COUNTS_S),
         "signs": [show_sign(sign) for sign in SIGNS.values()],
         "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
         "methods": [{"key": method.key, "name": method.name} for method in METHODS.values()],

@@ -20,8 +20,8 @@ from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from project.problems import Refused
 from stillthread.depth.picture import read_water
-from stillthread.plan.options import simulate_action_spread
-from stillthread.plan.rank import check_leader_fits, water_for
+from stillthread.plan.actions import simulate_action_spread
+from stillthread.plan.casting_water import check_leader_fits, water_for
 from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of

@@ -20,9 +20,19 @@ from days.models import Day
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
 from stillthread.depth.picture import WaterPicture, read_water
-from stillthread.plan.rank import rank_presentations, water_for
-from stillthread.sinking.cast import CastResult, simulate
-from stillthread.tackle.rig import PlacedFly
+from stillthread.plan.actions import quick_exposure
+from stillthread.plan.box import Box
+from stillthread.plan.casting_water import water_for
+from stillthread.plan.choose import given_for
+from stillthread.plan.methods import METHODS
+from stillthread.plan.option import Option
+from stillthread.plan.schools import SCHOOLS
+from stillthread.plan.scorer import Scorer
+from stillthread.rules.water_rules import WaterRules
+from stillthread.sinking.cast import Cast, CastResult, simulate
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.seasonal import season_progress, seasonal_ensemble
 from waters import charts
 from waters.models import Mark, Water
@@ -32,6 +42,7 @@ SEED = 20260714
 # Takes in an hour by a fly that is where every feeding fish would take it: ours, an ordinary stocked reservoir.
 TAKES_PER_HOUR = 30.0
 CASTS_A_DAY = (14, 26)
+COUNTS_S, RETRIEVED = (0.0, 10.0, 20.0, 40.0), ("slow-twist", "strip-pause", "two-handed")
 
 BRENNHOLT = {
     "name": "Brennholt Reservoir", "latitude_deg": 61.2, "longitude_deg": 9.4, "altitude_m": 412.0, "fetch_km": 2.4,
@@ -154,22 +165,27 @@ def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> l
     carried = [lines[i] for i in sorted(rng.choice(len(lines), size=4, replace=False))]
     leader = vars(items_of(Leader, angler)[int(rng.integers(0, 2)) if picture.conditions.bottom_depth_m > 5 else 2])
     fly = vars(items_of(Fly, angler)[int(rng.integers(0, 7))])
-    ranked = rank_presentations(
-        picture, [core_line(line) for line in carried], core_leader(leader), [PlacedFly(core_fly(fly))], 18.0,
-        counts_s=(0.0, 10.0, 20.0, 40.0), long_leader_ok=True,
-    )  # fmt: skip
-    rigs = []
-    for choice in ranked[: int(rng.integers(2, 4))]:
-        one = choice.presentation
-        line = next(line for line in carried if line["name"] == one.rig.line.name)
-        rigs.append(
-            PresentationIn(
-                rig=RigIn.model_validate({"line": line, "leader": leader, "flies": [{"fly": fly}]}),
-                cast_m=18.0, count_s=one.cast.count_s, retrieve_key=one.cast.retrieve.key,
-                retrieve_mps=one.cast.retrieve.mean_mps,
-            )
-        )  # fmt: skip
-    return rigs
+    given = given_for(picture, Box((), ()), WaterRules())
+    scorer = Scorer(given, SCHOOLS["best"])
+    point, tied = BoxFly(core_fly(fly)), core_leader(leader)
+    water = water_for(picture)
+
+    def worth(line: dict[str, Any], cast: Cast) -> float:
+        rig = Rig(core_line(line), tied, (PlacedFly(point.fly),))
+        return scorer.takes_ph(Option(METHODS["intermediate"], rig, (point,), cast), quick_exposure(rig, cast, water))
+
+    tried = [(line, Cast(18.0, count_s, RETRIEVES[key])) for line in carried for count_s in COUNTS_S for key in RETRIEVED]
+    best = sorted(tried, key=lambda one: -worth(*one))
+    # The best cast of each line, the best line first.
+    chosen = list({line["name"]: (line, cast) for line, cast in reversed(best)}.values())
+    chosen.sort(key=lambda one: -worth(*one))
+    return [
+        PresentationIn(
+            rig=RigIn.model_validate({"line": line, "leader": leader, "flies": [{"fly": fly}]}),
+            cast_m=18.0, count_s=cast.count_s, retrieve_key=cast.retrieve.key, retrieve_mps=cast.retrieve.mean_mps,
+        )
+        for line, cast in chosen[: int(rng.integers(2, 4))]
+    ]  # fmt: skip
 
 
 def _fish_presentation(

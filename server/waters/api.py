@@ -55,6 +55,7 @@ class WaterIn(Schema):
     fetch_km: Annotated[float, Field(ge=0.05, le=100)] = 1.0
     usual_bottom_depth_m: Annotated[float, Field(ge=0.3, le=100)] = 6.0
     usual_secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
+    usual_fish_kg: Annotated[float, Field(ge=0.05, le=15)] = 1.0
     time_zone: Annotated[str, Field(max_length=64)] = "UTC"
     species: Annotated[str, Field(max_length=20)] = "rainbow"
     stocked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=8)] = []

@@ -18,6 +18,7 @@ class Water(models.Model):
     fetch_km = models.FloatField(default=1.0, help_text="longest open stretch")
     usual_bottom_depth_m = models.FloatField(default=6.0, help_text="where the angler mostly fishes")
     usual_secchi_m = models.FloatField(default=3.0)
+    usual_fish_kg = models.FloatField(default=1.0, help_text="it sets the tippet")
     time_zone = models.CharField(max_length=64, default="UTC")
     species = models.CharField(max_length=20, default="rainbow")
     stocked = models.JSONField(default=list, blank=True, help_text="keys of further trout that swim here")

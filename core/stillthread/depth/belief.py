@@ -1,4 +1,4 @@
-"""The belief: how likely trout are to feed at each depth, and what a fly at some depth is worth."""
+"""The belief: how likely trout are to feed at each depth, on which food, and what a fly at some depth is worth."""
 
 from __future__ import annotations
 
@@ -7,18 +7,25 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from stillthread.depth.factors import LEAST_SHARE, Factor
+from stillthread.depth.factors import LEAST_SHARE, Factor, food_factor
+from stillthread.depth.seen import nothing_factor, seen_factor, seen_layer
 from stillthread.errors import FloatArray, check_range
-from stillthread.sourced import Sourced
+from stillthread.food.inference import FoodChance, FoodPicture
+from stillthread.food.layers import Column, bottom_holds, layer_density
+from stillthread.food.signs import Sign
+from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.water.comfort import depth_bands
 
 BAND_MASS = 0.6
 SLIVER_MASS = 0.1
-REACH_SHARE = Sourced(
-    0.35, "1 of the Secchi depth", "ours", "trout look up: several feet in clear water, inches in coloured (common practice)"
-)
-LEAST_REACH_M, MOST_REACH_M = 0.15, 1.8
-DOWNWARD_M = 0.15  # ours: a fly below the fish is hardly ever taken (common practice)
+
+
+@dataclass(frozen=True, slots=True)
+class FeedingOn:
+    """Trout on one food: `chance` with its probability, `density_pm` (n_depth,) where they then are, per metre."""
+
+    chance: FoodChance
+    density_pm: FloatArray
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,13 +33,14 @@ class Belief:
     """Where trout feed.
 
     `depth_m` (n_depth,) is the grid, `density_pm` (n_depth,) the probability per metre, `reach_up_m` how far they
-    rise to a fly, and `factors` the reasons, whose product it is.
+    rise to what they chase, and `factors` the reasons. `feeding` says on which food, where; together they are the density.
     """
 
     depth_m: FloatArray
     density_pm: FloatArray
     reach_up_m: float
     factors: tuple[Factor, ...]
+    feeding: tuple[FeedingOn, ...] = ()
 
     def mass(self) -> FloatArray:
         """Return the probability of each grid depth, shape (n_depth,), summing to 1."""
@@ -65,10 +73,10 @@ class Belief:
     def mean_m(self) -> float:
         return float((self.mass() * self.depth_m).sum())
 
-    def worth(self, depth_m: FloatArray) -> FloatArray:
-        """Return the chance that a feeding trout can take a fly at each of these depths.
+    def worth(self, depth_m: FloatArray, judgement: Judgement = JUDGEMENT) -> FloatArray:
+        """Return the chance that a feeding trout can take a fly that it would chase at each of these depths.
 
-        A fish feeding at depth c takes a fly from `reach_up_m` above it to hardly below it.
+        A fish feeding at depth c takes it from `reach_up_m` above it to hardly below it.
 
         Parameters
         ----------
@@ -79,27 +87,83 @@ class Belief:
         array, shape (n,)
             0 to 1.
         """
-        above = (self.depth_m[None, :] - depth_m[:, None]) / self.reach_up_m
-        below = (depth_m[:, None] - self.depth_m[None, :]) / DOWNWARD_M
-        window = np.exp(-np.where(above > 0.0, above**2, below**2))
-        return np.asarray(window @ self.mass())
+        return np.asarray(window(self.depth_m[None, :], depth_m[:, None], self.reach_up_m, judgement.below_m) @ self.mass())
 
 
-def form_belief(depth_m: FloatArray, factors: Sequence[Factor], secchi_m: float) -> Belief:
-    """Return the belief as the product of its factors, none of which rules a depth out.
+def window(fish_m: FloatArray, fly_m: FloatArray, reach_m: float, below_m: float) -> FloatArray:
+    """Return how surely a fish at one depth [m] takes a fly at another, which it would move `reach_m` [m] up for; broadcasts.
+
+    A bell above the fish; below it one of `below_m` [m], since trout look up.
+    """
+    up = (fish_m - fly_m) / reach_m
+    down = (fly_m - fish_m) / below_m
+    return np.asarray(np.exp(-np.where(up > 0.0, up**2, down**2)))
+
+
+def chase_m(secchi_m: float, judgement: Judgement = JUDGEMENT) -> float:
+    """Return how far trout move for what they chase [m]: several feet in clear water, inches in coloured."""
+    return float(np.clip(judgement.chase_secchi * secchi_m, judgement.chase_least_m, judgement.chase_most_m))
+
+
+def form_belief(
+    column: Column,
+    factors: Sequence[Factor],
+    foods: FoodPicture,
+    signs: Sequence[Sign] = (),
+    judgement: Judgement = JUDGEMENT,
+) -> tuple[Belief, FoodPicture]:
+    """Return the belief, and the foods weighed by how far trout can be where they are.
+
+    What is expected is a mixture over foods: where each food is, and about it, as far as water and light let trout be there.
+    What is seen is evidence of depth itself and outweighs that (`seen_layer`). Nothing rules a depth out.
 
     Parameters
     ----------
-    depth_m : array, shape (n_depth,)
-        Rising from 0 to the bottom [m].
+    column : Column
+        The water that food lives in.
     factors : sequence of Factor
-        Each with `share` of shape (n_depth,).
-    secchi_m : float
-        Clarity [m], which sets how far trout come up.
+        What lets trout be at each depth, each with `share` of shape (n_depth,).
+    foods : FoodPicture
+        Each food with its probability.
+    signs : sequence of Sign
+        As seen.
     """
-    product = np.ones_like(depth_m)
+    depth = column.depth_m
+    width = np.gradient(depth)
+    lets = np.ones_like(depth)
     for factor in factors:
-        product = product * np.maximum(factor.share, LEAST_SHARE)
-    density = product / np.trapezoid(product, depth_m)
-    reach = float(np.clip(float(REACH_SHARE) * secchi_m, LEAST_REACH_M, MOST_REACH_M))
-    return Belief(depth_m, density, reach, tuple(factors))
+        lets = lets * np.maximum(factor.share, LEAST_SHARE)
+    lets = lets / float(lets.max())
+    roams = roaming(column, signs, judgement)
+    even = width / width.sum()
+    about = {c.food.key: roams * even + (1.0 - roams) * layer_density(c, column) for c in foods.chances}
+    weight, layer = seen_layer(depth, signs)
+    # Where fish were seen they can be, whatever light and warmth say.
+    can_be = lets if weight == 0.0 else (1.0 - weight) * lets + weight * layer / width / float((layer / width).max())
+    fits = {key: float((can_be * share).sum()) for key, share in about.items()}
+    held = {c.food.key: bottom_holds(c.food, column, judgement.dim_bottom_least) for c in foods.chances}
+    foods = foods.weighed({key: held[key] * fit**judgement.fit_power for key, fit in fits.items()})
+    empties = nothing_factor(depth, judgement) if column.nothing_shows else None
+    feeding = []
+    for chance in foods.chances:
+        expected = lets * about[chance.food.key] * (1.0 if empties is None else empties.share)
+        mass = (1.0 - weight) * expected / expected.sum() + weight * layer
+        feeding.append(FeedingOn(chance, mass / width))
+    density = np.asarray(sum(on.chance.probability * on.density_pm for on in feeding))
+    density = density / float(np.trapezoid(density, depth))
+    drawn = np.asarray(sum(c.probability * about[c.food.key] for c in foods.chances)) / width
+    reasons = [*factors, food_factor(foods, drawn)]
+    if empties is not None:
+        reasons.append(empties)
+    if weight > 0.0:
+        reasons.append(seen_factor(layer / width, weight, signs))
+    return Belief(depth, density, chase_m(column.secchi_m, judgement), tuple(reasons), tuple(feeding)), foods
+
+
+def roaming(column: Column, signs: Sequence[Sign], judgement: Judgement) -> float:
+    """Return the share of trout that are away from their food's layer: fewer, the more is known of what they are on."""
+    if column.sampled or any(sign.tells is not None for sign in signs):
+        return judgement.roam_surface
+    if signs:
+        return judgement.roam_signs
+    return judgement.roam_shallow if float(column.bottoms_m.mean()) < judgement.shallow_m else judgement.roam_unseen

@@ -7,11 +7,14 @@ from types import MappingProxyType
 
 import numpy as np
 
+from stillthread.depth.activity import activity_share
 from stillthread.errors import FloatArray
-from stillthread.food.inference import FoodPicture, mean_layer
+from stillthread.food.inference import FoodPicture
+from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species, depth_bands, feeding_share
+from stillthread.water.doubt import averaged
 from stillthread.water.light import light_fraction
 from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, oxygen_share
 from stillthread.water.profile import Profile
@@ -20,10 +23,9 @@ from stillthread.water.stratification import Layers
 COMFORTABLE_SHARE = 0.95
 BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a trout is half as willing to stay")
 RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
-LIT_SECCHI = Sourced(2.5, "1", "common-practice", "weed grows down to about two and a half Secchi depths")
-FOOD_BACKGROUND = Sourced(0.30, "1", "ours", "share of trout that are where other things keep them, whatever there is to eat")
-FOOD_BACKGROUND_SEEN = Sourced(0.06, "1", "ours", "the same once signs or a sample tell what they are on")
 LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
+LITTLE_ACTIVITY = 0.15  # ours: below this they are said to feed little; about 5 C
+WINTER_DAYS = (335.0, 60.0)  # common practice: December to February, as days of the northern year
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,19 +38,23 @@ class Factor:
     why: Phrase
 
 
-def temperature_factor(profile: Profile, species: Species) -> Factor:
-    """Return how the temperature at each depth suits the species, averaged over what is not known of it."""
-    share = feeding_share(species, profile.water_c, profile.spread_c)
+def temperature_factor(profile: Profile, species: Species, judgement: Judgement = JUDGEMENT) -> Factor:
+    """Return how the temperature at each depth suits the species, averaged over what is not known of it.
+
+    Water that is warmer than they like is left for cooler, where the column has some.
+    """
+    left = averaged(profile.water_c, profile.spread_c, lambda c: _stays(c, judgement))
+    share = feeding_share(species, profile.water_c, profile.spread_c) * left / float(left.max())
     surface_c = float(profile.water_c[0])
     bands = depth_bands(profile.depth_m, feeding_share(species, profile.water_c) >= COMFORTABLE_SHARE)
     best = float(profile.depth_m[int(np.argmax(share))])
     if not bands:
-        cold = float(profile.water_c.max()) < species.best_low_c
-        text = (
-            "Cold water: {surface_c} at the top. They feed little, in the warmest layer they find."
-            if cold
-            else "Warm water: {surface_c} at the top. None of it is comfortable; the coolest lies at {best_m}."
-        )
+        if float(profile.water_c.max()) >= species.best_low_c:
+            text = "Warm water: {surface_c} at the top. None of it is comfortable; the coolest lies at {best_m}."
+        elif float(activity_share(species, profile.water_c).max()) < LITTLE_ACTIVITY:
+            text = "Cold water: {surface_c} at the top. They feed little, in the warmest layer they find."
+        else:
+            text = "Cool water: {surface_c} at the top. No layer draws them for its warmth alone."
         return Factor("temperature", "Temperature", share, Phrase(text, {"surface_c": surface_c, "best_m": best}))
     top, bottom = max(bands, key=lambda band: band[1] - band[0])
     if top > 0.3 and surface_c > species.best_high_c:
@@ -67,9 +73,29 @@ def temperature_factor(profile: Profile, species: Species) -> Factor:
     return Factor("temperature", "Temperature", share, Phrase(text, values))
 
 
-def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile) -> Factor:
+def _stays(water_c: FloatArray, judgement: Judgement) -> FloatArray:
+    over = np.maximum(water_c - judgement.warm_from_c, 0.0) / judgement.warm_scale_c
+    return np.asarray(np.exp(-(over**2)))
+
+
+def below_sharp_thermocline(profile: Profile, layers: Layers, judgement: Judgement = JUDGEMENT) -> FloatArray:
+    """Return how far each depth is open to trout under a thermocline so sharp, below warm water, that its oxygen is in doubt.
+
+    Common practice: in summer at or just above a sharp thermocline; under a gentle slope they lie on the cool bottom.
+    """
+    if layers.thermocline_m is None or float(profile.water_c[0]) <= judgement.warm_from_c:
+        return np.ones_like(profile.depth_m)
+    steepest = float((-np.gradient(profile.water_c, profile.depth_m)).max())
+    sharp = float(np.clip((steepest - judgement.sharp_from_cpm) / (judgement.sharp_full_cpm - judgement.sharp_from_cpm), 0, 1))
+    under = profile.depth_m > layers.thermocline_m + judgement.barred_below_m
+    return np.where(under, 1.0 - 0.95 * sharp, 1.0)
+
+
+def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile, judgement: Judgement = JUDGEMENT) -> Factor:
     """Return how far the oxygen at each depth, measured or cautiously estimated, lets trout feed there."""
     share = oxygen_share(oxygen.oxygen_mgl, profile.water_c, oxygen.spread_mgl)
+    if oxygen.measured_to_m is None:
+        share = share * below_sharp_thermocline(profile, layers, judgement)
     bottom_mgl, least_m = float(oxygen.oxygen_mgl[-1]), float(profile.depth_m[int(np.argmin(oxygen.oxygen_mgl))])
     values = {"bottom_mgl": bottom_mgl, "least_m": least_m, "least_mgl": float(oxygen.oxygen_mgl.min())}
     if oxygen.measured_to_m is not None:
@@ -89,27 +115,35 @@ def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile) -> Fa
     return Factor("oxygen", "Oxygen", share, Phrase(text, values))
 
 
-def season_factor(depth_m: FloatArray, surface_c: float, progress: float) -> Factor | None:
+def season_factor(depth_m: FloatArray, progress: float, northern_day: float) -> Factor | None:
     """Return where the time of year draws trout in water that is mixed, or None where it says nothing.
 
     Common practice, no published source: early in the year often 8 to 10 ft down near structure; late in autumn deep, 15 to
-    30 ft; in winter 10 to 16 ft near drop-offs. In layered water temperature says more. The curves are ours, and lean only.
+    30 ft; from December to February 10 to 16 ft near drop-offs, or in the top two feet of a margin of 4 to 5 ft. In layered
+    water temperature says more. The curves are ours, and lean only. `progress` is that of `season_progress`.
     """
-    if 0.0 <= progress <= 1.0 or float(depth_m[-1]) < 2.5:
+    deepest = float(depth_m[-1])
+    least = 0.4
+    if northern_day >= WINTER_DAYS[0] or northern_day <= WINTER_DAYS[1]:
+        if deepest < 2.0:
+            middle_m, width_m, text = (
+                0.4,
+                0.5,
+                "Winter: over so little water they are {low_m} to {high_m} down in the warm of the day.",
+            )
+        else:
+            middle_m, width_m = min(4.0, 0.75 * deepest), 1.8
+            text = "Winter: they lie {low_m} to {high_m} down, near drop-offs."
+    elif 0.0 <= progress <= 1.0 or deepest < 2.0:
         return None
-    if surface_c < 4.5:
-        middle_m, width_m, text = 4.0, 2.0, "Winter: where it is deep enough they lie {low_m} to {high_m} down, near drop-offs."
     elif progress < 0.0:
-        middle_m, width_m, text = (
-            2.7,
-            1.6,
-            "Early in the year they are often {low_m} to {high_m} down, near banks.",
-        )
+        middle_m, width_m, text = 2.7, 1.6, "Early in the year they are often {low_m} to {high_m} down, near banks."
+        middle_m = min(middle_m, 0.75 * deepest)
     else:
         middle_m, width_m, text = 6.5, 3.0, "Late in the year they go deep, {low_m} to {high_m} where the water allows."
-    middle_m = min(middle_m, 0.8 * float(depth_m[-1]))
-    share = 0.4 + 0.6 * np.exp(-(((depth_m - middle_m) / width_m) ** 2))
-    values = {"low_m": max(middle_m - 0.5 * width_m, 0.0), "high_m": middle_m + 0.5 * width_m}
+        middle_m, least = min(middle_m, 0.8 * deepest), 0.16
+    share = least + (1.0 - least) * np.exp(-(((depth_m - middle_m) / width_m) ** 2))
+    values = {"low_m": max(middle_m - 0.5 * width_m, 0.0), "high_m": min(middle_m + 0.5 * width_m, deepest)}
     return Factor("season", "Season", share, Phrase(text, values))
 
 
@@ -146,31 +180,11 @@ LAYER_WORDS = MappingProxyType(
 )
 
 
-def food_factor(
-    foods: FoodPicture,
-    depth_m: FloatArray,
-    light: FloatArray,
-    brightness: float,
-    secchi_m: float,
-    weed_m: float,
-    *,
-    observed: bool,
-) -> Factor:
-    """Return how the likely foods draw trout to each depth.
-
-    Trout are found between their food and where else they would be: the layer of the food stands out of an even
-    background, more so when signs or a sample were `observed`. A dim bottom holds less (common practice: weed grows to
-    about two and a half Secchi depths).
-    """
-    share = mean_layer(foods, depth_m, light, brightness, weed_m) / np.gradient(depth_m)
-    bottom_m = float(depth_m[-1])
-    lit_bottom = float(np.clip(1.2 - bottom_m / (float(LIT_SECCHI) * secchi_m), 0.15, 1.0))
-    near_bottom = np.exp(-(((bottom_m - depth_m) / 1.2) ** 2))
-    share = share * (1.0 - (1.0 - lit_bottom) * near_bottom)
-    background = float(FOOD_BACKGROUND_SEEN if observed else FOOD_BACKGROUND)
-    share = background + (1.0 - background) * np.minimum(share / share.mean() / (8.0 if observed else 4.0), 1.0)
+def food_factor(foods: FoodPicture, density: FloatArray) -> Factor:
+    """Return how the likely foods draw trout to each depth; `density` (n_depth,) is where they are, by their chances."""
     best = foods.chances[0]
     text = f"Most likely {best.food.name.lower()} ({{chance_pct}}), {LAYER_WORDS[best.food.layer]}."
     if best.probability < 0.3:
         text = f"No food stands out; first {best.food.name.lower()} ({{chance_pct}}), {LAYER_WORDS[best.food.layer]}."
-    return Factor("food", "Food", share / share.max(), Phrase(text, {"chance_pct": 100.0 * best.probability}))
+    share = density / float(density.max())
+    return Factor("food", "Food", share, Phrase(text, {"chance_pct": 100.0 * best.probability}))

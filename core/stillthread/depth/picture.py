@@ -8,10 +8,10 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from stillthread.depth.activity import activity_share
 from stillthread.depth.belief import Belief, form_belief
 from stillthread.depth.factors import (
     COMFORTABLE_SHARE,
-    food_factor,
     light_factor,
     oxygen_factor,
     season_factor,
@@ -19,22 +19,39 @@ from stillthread.depth.factors import (
 )
 from stillthread.errors import BadInput, FloatArray, OnIce, check_range
 from stillthread.food.inference import FoodPicture, Sample, rank_food
+from stillthread.food.layers import Column
+from stillthread.food.signs import SIGNS
+from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.phrase import Phrase
 from stillthread.rules.cautions import Caution, cautions_for, reminders_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
-from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, OxygenReading, oxygen_profile, oxygen_saturation_mgl
+from stillthread.water.oxygen import (
+    LIVABLE_MGL,
+    OxygenProfile,
+    OxygenReading,
+    oxygen_profile,
+    oxygen_saturation_mgl,
+    oxygen_share,
+)
 from stillthread.water.profile import SHALLOWEST_WATER_M, THERMOMETER_C, Profile, build_profile
 from stillthread.water.reading import DEEPEST_WATER_M, Lowering, Reading
-from stillthread.water.seasonal import Lake, season_progress
+from stillthread.water.seasonal import Lake, northern_day, season_progress
 from stillthread.water.stratification import Layers, find_layers
-from stillthread.weather.sun import Place, sun_elevation_deg
+from stillthread.weather.sun import Place, sun_azimuth_deg, sun_elevation_deg
 from stillthread.weather.wind import Wind
 
 FARTHEST_PLAN = timedelta(days=14)
 KNOWN_C = 0.5  # ours: a temperature is known where its spread is no more than this
 GUESS_SPREAD_C = 3.0  # ours: a temperature known no better than this is a plain guess
 FREEZING_C = 0.3  # ours: a hand thermometer reads water under ice at no more
+ACTIVITY_WORDS = (
+    (0.8, "They feed freely"),
+    (0.45, "They feed"),
+    (0.15, "They feed half-heartedly"),
+    (0.0, "They hardly feed"),
+)
+GUESSED_LAYERS = 2.0  # ours: a guess shows layers only where the fall it guesses is this many times its doubt
 LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 
@@ -88,6 +105,8 @@ class WaterPicture:
     the profile's grid, 0 to 1; `oxygen_saturation_mgl` is a ceiling at the surface, not a measurement;
     `measured_share` is how much of the belief lies where temperature was read, 0 to 1: the rest is guess.
     `wanted_reading_m` is the depth [m] at which one more reading would settle most, `None` when little is left.
+    `activity` (n_depth,) is how much trout feed at each depth, as a share of their most: where they are is the belief's to
+    say. `judgement` are the numbers behind all of it.
     """
 
     conditions: Conditions
@@ -106,6 +125,26 @@ class WaterPicture:
     cautions: tuple[Caution, ...]
     foods: FoodPicture
     trend: Phrase | None
+    activity: FloatArray
+    judgement: Judgement = JUDGEMENT
+
+    @property
+    def feeding_activity(self) -> float:
+        """How much they feed where they likely are, as a share of their most, 0 to 1."""
+        return float((self.activity * self.belief.mass()).sum())
+
+    @property
+    def sun_azimuth_deg(self) -> float:
+        """Where the sun stands, degrees clockwise from true north."""
+        return sun_azimuth_deg(self.conditions.place, self.conditions.at)
+
+    @property
+    def activity_why(self) -> Phrase:
+        """How much they feed, in words."""
+        at_c = float((self.profile.water_c * self.belief.mass()).sum())
+        share = self.feeding_activity
+        said = next(words for least, words in ACTIVITY_WORDS if share >= least)
+        return Phrase(f"{said} at {{at_c}}: {{share_pct}} of their most.", {"at_c": at_c, "share_pct": 100.0 * share})
 
     @property
     def reminders(self) -> tuple[Phrase, ...]:
@@ -126,7 +165,7 @@ def check_time(at: datetime, now: datetime) -> None:
         raise BadInput("The date lies before 1950.", field="at_local")
 
 
-def read_water(conditions: Conditions) -> WaterPicture:
+def read_water(conditions: Conditions, judgement: Judgement = JUDGEMENT) -> WaterPicture:
     """Return the picture of the water that these conditions give.
 
     Oxygen that was not measured is a cautious estimate, and counts with its doubt.
@@ -137,7 +176,7 @@ def read_water(conditions: Conditions) -> WaterPicture:
         As `build_profile`.
     """
     profile = build_profile(conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date())
-    layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
+    layers = _layers(profile)
     elevation = sun_elevation_deg(conditions.place, conditions.at)
     brightness = surface_brightness(elevation, conditions.cloud_fraction)
     light = brightness * light_fraction(profile.depth_m, conditions.secchi_m)
@@ -150,6 +189,7 @@ def read_water(conditions: Conditions) -> WaterPicture:
         brightness=brightness,
         signs=conditions.signs,
         sample=conditions.sample,
+        bottom_m=conditions.deepest_m,
     )
     progress = season_progress(conditions.lake, conditions.at.date())
     oxygen = oxygen_profile(
@@ -160,26 +200,28 @@ def read_water(conditions: Conditions) -> WaterPicture:
         progress,
         conditions.oxygen,
     )
-    factors = (
-        temperature_factor(profile, conditions.species),
-        oxygen_factor(profile, layers, oxygen),
+    lets = [
+        temperature_factor(profile, conditions.species, judgement),
+        oxygen_factor(profile, layers, oxygen, judgement),
         light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_ms),
-        food_factor(
-            foods,
-            profile.depth_m,
-            light,
-            brightness,
-            conditions.secchi_m,
-            conditions.weed_m,
-            observed=bool(conditions.signs) or conditions.sample is not None,
-        ),
+    ]
+    season = season_factor(profile.depth_m, progress, northern_day(conditions.place.latitude_deg, conditions.at.date()))
+    if season is not None and conditions.sample is None:
+        lets.append(season)
+    belief, foods = form_belief(
+        column_of(conditions, profile, light, brightness),
+        lets,
+        foods,
+        [SIGNS[key] for key in conditions.signs],
+        judgement,
     )
-    season = season_factor(profile.depth_m, float(profile.water_c[0]), progress)
-    belief = form_belief(profile.depth_m, factors if season is None else (*factors, season), conditions.secchi_m)
     breathes = oxygen.oxygen_mgl >= float(LIVABLE_MGL)
     fits = (feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE) & breathes
     livable = (profile.water_c <= conditions.species.stress_c) & breathes
     surface_c = float(profile.water_c[0])
+    activity = activity_share(conditions.species, profile.water_c, profile.spread_c) * oxygen_share(
+        oxygen.oxygen_mgl, profile.water_c, oxygen.spread_mgl
+    )
     return WaterPicture(
         conditions,
         profile,
@@ -197,7 +239,36 @@ def read_water(conditions: Conditions) -> WaterPicture:
         cautions_for(surface_c, conditions.wind, conditions.species, elevation, ice=conditions.ice or surface_c <= FREEZING_C),
         foods,
         _trend(conditions),
+        activity,
+        judgement,
     )
+
+
+def column_of(conditions: Conditions, profile: Profile, light: FloatArray, brightness: float) -> Column:
+    """Return the water that food lives in."""
+    sampled = frozenset(item.food_key for item in conditions.sample.items) if conditions.sample else frozenset()
+    return Column(
+        profile.depth_m,
+        light,
+        brightness,
+        conditions.bottom_depth_m,
+        conditions.bottom_depth_m if conditions.far_bottom_depth_m is None else conditions.far_bottom_depth_m,
+        conditions.weed_m,
+        conditions.secchi_m,
+        sampled,
+        "nothing" in conditions.signs,
+    )
+
+
+def _layers(profile: Profile) -> Layers:
+    """Return the layers; a thermocline below what was read must stand out of what is not known there."""
+    layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
+    if layers.thermocline_m is None or layers.thermocline_m <= profile.measured_to_m:
+        return layers
+    fall_c = abs(float(profile.water_c[0] - profile.water_c[-1]))
+    if fall_c >= GUESSED_LAYERS * float(profile.spread_c[-1]):
+        return layers
+    return Layers(float(profile.depth_m[-1]), None, None, None)
 
 
 def check_open_water(picture: WaterPicture) -> None:

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray, check_range
-from stillthread.food.catalogue import FOODS, Food
+from stillthread.food.catalogue import FOODS, Food, Layer, Stage
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
@@ -20,7 +20,10 @@ SAMPLE_TELLS = Sourced(0.80, "1", "ours", "chance that one item of a throat samp
 SAMPLE_HALF_LIFE_H = Sourced(3.0, "h", "common-practice", "a sample older than a few hours weighs less; the number is ours")
 MOST_ITEMS = Sourced(8.0, "1", "ours", "items of one stomach do not err apart: more than this add nothing")
 MIXED_WEIGHS = Sourced(0.3, "1", "common-practice", "tiny mixed items mean keyed on nothing; the number is ours")
+MIXED_TELLS = Sourced(6.0, "1", "ours", "how much likelier such a sample is from a trout that is keyed on nothing")
+DEEP_FLEAS_M = Sourced(7.0, "m", "common-practice", "clouds of fleas hang over deep water: less over less; the number is ours")
 TINY_MM = 4.0
+FEW_ITEMS = 3  # ours: fewer of the commonest kind than this say nothing of what they are keyed on
 _EVENING_HOURS = (18.0, 24.0)
 
 
@@ -58,13 +61,23 @@ class Sample:
 
 @dataclass(frozen=True, slots=True)
 class FoodChance:
-    """A food, its probability, and the reasons for and against; size [mm] and colours as sampled, else as it usually is."""
+    """A food, its probability, and the reasons for and against.
+
+    Size [mm], hooks and colours are as sampled, else those of the season's stage, else as usual; so are pace [m/s] and how far
+    a trout moves for it, `reach_m` [m], `None` for as far as it sees. `top_m` [m] is how thick a layer at the top holds it,
+    where its stage lives there; `layer` where it is.
+    """
 
     food: Food
     probability: float
     reasons: tuple[Phrase, ...]
     size_mm: tuple[float, float]
     colours: tuple[str, ...]
+    hooks: tuple[int, int]
+    speed_mps: tuple[float, float]
+    reach_m: float | None
+    top_m: float | None = None
+    layer: Layer = "bottom"
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,6 +89,12 @@ class FoodPicture:
 
     def probability(self, key: str) -> float:
         return next(chance.probability for chance in self.chances if chance.food.key == key)
+
+    def weighed(self, shares: Mapping[str, float]) -> FoodPicture:
+        """Return the picture with each food's probability times its share, by key; likeliest first again."""
+        total = sum(chance.probability * shares[chance.food.key] for chance in self.chances)
+        chances = [replace(c, probability=c.probability * shares[c.food.key] / total) for c in self.chances]
+        return replace(self, chances=tuple(sorted(chances, key=lambda chance: -chance.probability)))
 
 
 def season_share(food: Food, latitude_deg: float, on: date) -> float:
@@ -128,6 +147,7 @@ def rank_food(
     brightness: float,
     signs: Sequence[str] = (),
     sample: Sample | None = None,
+    bottom_m: float | None = None,
 ) -> FoodPicture:
     """Return every food with its probability and reasons.
 
@@ -150,6 +170,8 @@ def rank_food(
     signs : sequence of str
         Keys of `SIGNS` that were seen, each once; "nothing" stands alone.
     sample : Sample, optional
+    bottom_m : float, optional
+        Depth of the bottom [m]: water fleas keep to deep water.
 
     Returns
     -------
@@ -162,6 +184,8 @@ def rank_food(
     """
     seen = _checked(signs)
     prior = np.array([_prior(food, latitude_deg, on, hour, water_c, wind_speed_ms, brightness) for food in FOODS.values()])
+    if bottom_m is not None and "flea-clouds" not in signs:
+        prior[list(FOODS).index("daphnia")] *= min(bottom_m / float(DEEP_FLEAS_M), 1.0)
     prior /= prior.sum()
     posterior = prior.copy()
     for sign in seen:
@@ -171,21 +195,47 @@ def rank_food(
         posterior *= np.exp(weight * _sample_log_likelihood(sample))
     posterior /= posterior.sum()
     chances = [
-        FoodChance(
-            food, float(p), _reasons(food, float(p), latitude_deg, on, water_c, seen, sample, weight), *_looks(food, sample)
-        )
+        _chance(food, float(p), _reasons(food, latitude_deg, on, water_c, seen, sample, weight), latitude_deg, on, sample)
         for food, p in zip(FOODS.values(), posterior, strict=True)
     ]
     order = tuple(sorted(chances, key=lambda chance: -chance.probability))
     return FoodPicture(order, _most_telling(posterior, seen))
 
 
-def _looks(food: Food, sample: Sample | None) -> tuple[tuple[float, float], tuple[str, ...]]:
-    """Return size range [mm] and colours: those of the sample come first."""
+def _chance(
+    food: Food, probability: float, reasons: tuple[Phrase, ...], latitude_deg: float, on: date, sample: Sample | None
+) -> FoodChance:
+    """Return a food as it is at this date, and as the sample shows it: what was measured and seen comes first."""
+    stage = stage_of(food, latitude_deg, on)
+    size, hooks, speed = (stage or food).size_mm, (stage or food).hooks, (stage or food).speed_mps
     found = next((item for item in sample.items if item.food_key == food.key), None) if sample else None
-    size = (found.size_mm, found.size_mm) if found and found.size_mm is not None else food.size_mm
+    if found and found.size_mm is not None:
+        size, hooks = (found.size_mm, found.size_mm), hooks_for(food, found.size_mm)
     colour = found.colour.strip().lower() if found else ""
-    return size, (colour, *(c for c in food.colours if c != colour)) if colour else food.colours
+    colours = (colour, *(c for c in food.colours if c != colour)) if colour else food.colours
+    reach, top = (stage.reach_m, stage.top_m) if stage else (food.reach_m, None)
+    layer = (stage.layer if stage else None) or food.layer
+    return FoodChance(food, probability, reasons, size, colours, hooks, speed, reach, top, layer)
+
+
+def stage_of(food: Food, latitude_deg: float, on: date) -> Stage | None:
+    """Return what a food is at this date, where that differs from the rest of the year."""
+    month = int(northern_day(latitude_deg, on) / 30.44) % 12 + 1
+    return next((stage for stage in food.stages if stage.months[0] <= month <= stage.months[1]), None)
+
+
+def hooks_for(food: Food, size_mm: float) -> tuple[int, int]:
+    """Return the hook numbers for a food of this size [mm], from the food's own sizes and hooks; to 24 for the tiniest.
+
+    Examples
+    --------
+    >>> hooks_for(FOODS["midge-pupa"], 11.0), hooks_for(FOODS["midge-larva"], 18.0)
+    ((12, 14), (10, 12))
+    """
+    (least, most), (largest, smallest) = food.size_mm, food.hooks
+    number = largest + (most - size_mm) * (smallest - largest) / max(most - least, 1e-6)
+    even = 2 * math.floor(min(max(number, 2.0), 24.0) / 2.0)
+    return even, min(even + 2, 24)
 
 
 def _checked(signs: Sequence[str]) -> list[Sign]:
@@ -223,11 +273,22 @@ def sample_weight(sample: Sample) -> float:
     (1.0, 0.3, 0.25)
     """
     fresh = math.pow(0.5, sample.age_h / float(SAMPLE_HALF_LIFE_H))
-    total = sum(item.count for item in sample.items)
-    leading = max(item.count for item in sample.items) / total
+    return fresh * (float(MIXED_WEIGHS) if keyed_on_nothing(sample) else 1.0)
+
+
+def keyed_on_nothing(sample: Sample) -> bool:
+    """Return whether a sample says that the fish takes what comes: no kind leads, and all is tiny, or there are only a few.
+
+    Examples
+    --------
+    >>> keyed_on_nothing(Sample((SampleItem("midge-pupa", 1), SampleItem("shrimp", 1, 3.0))))
+    True
+    """
+    most = max(item.count for item in sample.items)
+    leading = most / sum(item.count for item in sample.items)
     sizes = [item.size_mm for item in sample.items if item.size_mm is not None]
     tiny = bool(sizes) and max(sizes) <= TINY_MM
-    return fresh * (float(MIXED_WEIGHS) if leading < 0.5 and tiny else 1.0)
+    return len(sample.items) > 1 and leading <= 0.5 and (tiny or most < FEW_ITEMS)
 
 
 def _sample_log_likelihood(sample: Sample) -> FloatArray:
@@ -235,6 +296,9 @@ def _sample_log_likelihood(sample: Sample) -> FloatArray:
     scale = min(total, float(MOST_ITEMS)) / total
     other = (1.0 - float(SAMPLE_TELLS)) / (len(FOODS) - 1)
     logs = np.zeros(len(FOODS))
+    if keyed_on_nothing(sample):
+        # `sample_weight` makes little of what such a sample holds; that it is so is told in full.
+        logs[list(FOODS).index("attractor")] += math.log(float(MIXED_TELLS)) / float(MIXED_WEIGHS)
     for item in sample.items:
         tells = [float(SAMPLE_TELLS) if key == item.food_key else other for key in FOODS]
         logs += scale * item.count * np.log(np.array(tells))
@@ -265,11 +329,12 @@ def _entropy(p: FloatArray) -> float:
 
 
 def _reasons(
-    food: Food, probability: float, latitude_deg: float, on: date, water_c: float, seen: Sequence[Sign],
-    sample: Sample | None, weight: float,
+    food: Food, latitude_deg: float, on: date, water_c: float, seen: Sequence[Sign], sample: Sample | None, weight: float,
 ) -> tuple[Phrase, ...]:  # fmt: skip
     reasons: list[Phrase] = []
     if sample:
+        if food.key == "attractor" and keyed_on_nothing(sample):
+            reasons.append(Phrase("A few small things of several kinds in the sample: keyed on nothing."))
         found = next((item for item in sample.items if item.food_key == food.key), None)
         if found:
             old = " The sample is old or mixed and weighs little." if weight < 0.4 else ""
@@ -285,53 +350,3 @@ def _reasons(
     elif food.warmth_c and water_c >= food.warmth_c[1] and not reasons:
         reasons.append(Phrase("In season, and {water_c} is warm enough.", {"water_c": water_c}))
     return tuple(reasons)
-
-
-def layer_share(food: Food, depth_m: FloatArray, light: FloatArray, brightness: float, weed_m: float = 0.0) -> FloatArray:
-    """Return how likely the food is at each depth, as a density with sum 1.
-
-    Parameters
-    ----------
-    food : Food
-    depth_m : array, shape (n_depth,)
-        Rising from 0 to the bottom [m].
-    light : array, shape (n_depth,)
-        Daylight at each depth, 0 to 1.
-    brightness : float
-        Daylight on the water, 0 to 1.
-    weed_m : float
-        How high weed stands [m].
-
-    Returns
-    -------
-    array, shape (n_depth,)
-    """
-    bottom = float(depth_m[-1])
-    above = bottom - depth_m
-    if food.layer == "film":
-        share = np.exp(-((depth_m / 0.25) ** 2))
-    elif food.layer == "rising":
-        # Most wait and start a little off the bottom; the rest are spread along the climb.
-        share = np.exp(-(((above - min(0.45, 0.3 * bottom)) / 0.35) ** 2)) + 0.18
-    elif food.layer == "bottom":
-        share = np.exp(-(((above - weed_m * 0.5) / (0.35 + 0.5 * weed_m)) ** 2))
-    elif food.layer == "weed":
-        share = np.exp(-(((depth_m - 0.6) / 0.7) ** 2)) + 0.4 * np.exp(-(((above - weed_m) / 0.5) ** 2))
-    elif food.layer == "margin":
-        share = np.exp(-((depth_m / 0.9) ** 2))
-    elif food.layer == "light":
-        # Water fleas keep to a dim light: deep under a bright sun, near the top at dusk.
-        share = np.exp(-((np.log((light + 1e-4) / 0.03) / 1.2) ** 2)) if brightness > 0.03 else np.exp(-((depth_m / 1.0) ** 2))
-    else:
-        share = np.exp(-(((depth_m - 0.8) / 1.2) ** 2))
-    share = np.asarray(share) + 1e-6
-    return np.asarray(share / share.sum())
-
-
-def mean_layer(
-    picture: FoodPicture, depth_m: FloatArray, light: FloatArray, brightness: float, weed_m: float = 0.0
-) -> FloatArray:
-    """Return where food is at each depth, each food weighted by its probability; density with sum 1, shape (n_depth,)."""
-    return np.asarray(
-        sum(chance.probability * layer_share(chance.food, depth_m, light, brightness, weed_m) for chance in picture.chances)
-    )

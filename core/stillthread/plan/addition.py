@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from stillthread.depth.picture import WaterPicture
-from stillthread.errors import NoAnswer
-from stillthread.plan.choose import Plan, Scorer, choose
-from stillthread.plan.enumerate import Box
-from stillthread.rules.water_rules import WaterRules
+from stillthread.plan.actions import exposure_of
+from stillthread.plan.choose import Plan
+from stillthread.plan.methods import METHODS
+from stillthread.plan.methods.base import Given
+from stillthread.plan.schools import SCHOOLS
+from stillthread.plan.scorer import Scorer
+from stillthread.plan.seek import Found, Weigher, seek
 from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.lines import Line
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 
 LEAST_GAIN = 0.08  # ours: less than this is within what the plan knows
@@ -24,36 +27,39 @@ class Addition:
     gain: float
 
 
-def best_addition(plan: Plan, picture: WaterPicture, box: Box, rules: WaterRules, *, pressed: bool = False) -> Addition | None:
+def best_addition(plan: Plan) -> Addition | None:
     """Return what of the starter box that is not owned would help the best choice most, or None when nothing helps much.
 
-    A fly takes the seat of one that sinks alike, its path unchanged; a line is simulated in every method it serves.
+    A fly takes the seat of one that sinks alike, its path unchanged; a line is tried in every method that it serves.
     """
-    best = plan.ranked[0]
-    scorer = Scorer(picture, "best", pressed)
-    owned = {fly.name for fly in box.flies if fly.left > 0}
+    best, given = plan.ranked[0], plan.scorer.given
+    exposure = exposure_of(best.result)
+    owned = {fly.name for fly in given.box.flies if fly.left > 0}
     found: list[Addition] = []
     for fly in STARTER_FLIES:
-        if fly.name in owned or (not rules.lures and fly.style == "lure"):
-            continue
-        if rules.largest_hook is not None and fly.fly.hook_size < rules.largest_hook:
+        if fly.name in owned or not given.rules.allows_fly(fly.fly.hook_size, fly.style):
             continue
         for seat, seated in enumerate(best.option.flies):
             if _alike(fly, seated):
                 team = (*best.option.flies[:seat], fly, *best.option.flies[seat + 1 :])
-                takes = scorer.takes_ph(replace(best.option, flies=team), best.result)
+                takes = plan.scorer.takes_ph(replace(best.option, flies=team), exposure)
                 found.append(Addition("fly", fly.name, takes / best.takes_ph - 1.0))
-    classes = {line.class_key for line in box.lines}
-    for line in starter_lines():
-        if line.class_key in classes:
-            continue
-        try:
-            other = choose(picture, replace(box, lines=(line,)), rules, pressed=pressed, thorough=False)
-        except NoAnswer:
-            continue
-        found.append(Addition("line", line.name, other.ranked[0].takes_ph / best.takes_ph - 1.0))
+    classes = {line.class_key for line in given.box.lines}
+    found += [
+        Addition("line", line.name, _with_line(given, line) / best.takes_ph - 1.0)
+        for line in starter_lines()
+        if line.class_key not in classes
+    ]
     most = max(found, key=lambda one: one.gain, default=None)
     return most if most is not None and most.gain >= LEAST_GAIN else None
+
+
+def _with_line(given: Given, line: Line) -> float:
+    """Return what the best method that a line serves would give, looked at coarsely."""
+    with_it = replace(given, box=replace(given.box, lines=(line,)), thorough=False)
+    weigher = Weigher(with_it, Scorer(with_it, SCHOOLS["best"]))
+    found = seek(weigher, [method for method in METHODS.values() if method.takes(line)])
+    return max((one.takes_ph for one in found if isinstance(one, Found)), default=0.0)
 
 
 def _alike(a: BoxFly, b: BoxFly) -> bool:

@@ -33,11 +33,15 @@ def lead_m(result: CastResult, depth_m: float) -> tuple[float, float] | None:
     return (lead, sinks_s) if lead <= float(MOST_LEAD_M) else None
 
 
-def how_to_lead(result: CastResult, wind: Wind) -> Phrase:
-    """Return where to put the fly before a cruising fish. Common practice: trout face into the wind and travel upwind."""
+def how_to_lead(result: CastResult, wind: Wind, sun_from_deg: float | None = None) -> Phrase:
+    """Return where to stand and where to put the fly before a cruising fish. Common practice: trout face into the wind and
+    travel upwind; the light comes from behind the angler."""
     ahead = "Land it ahead of the fish, never over it"
     if wind.speed_ms >= 0.5:
         ahead = f"They swim upwind, toward {compass_word(wind.from_deg)}. {ahead}"
+    if sun_from_deg is not None:
+        sun, looking = compass_word(sun_from_deg), compass_word(sun_from_deg + 180.0)
+        ahead = f"Stand with the sun ({sun}) behind you, looking {looking}. {ahead}"
     says: dict[str, float] = {}
     leads = []
     for depth_m, name in ((0.3, "shallow"), (0.8, "deep")):

@@ -1,121 +1,169 @@
-"""How well a fly, fished at some pace, answers what trout are likely on."""
+"""What a fly is worth on each food, fished at some pace: how far it passes for it, and how far they move for it."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from stillthread.depth.picture import WaterPicture
-from stillthread.food.catalogue import Food
-from stillthread.food.inference import FoodPicture
-from stillthread.sourced import Sourced
+import numpy as np
+import numpy.typing as npt
+
+from stillthread.depth.belief import chase_m
+from stillthread.errors import FloatArray
+from stillthread.food.inference import FoodChance, FoodPicture
+from stillthread.food.kin import KIN
+from stillthread.judgement import JUDGEMENT
+from stillthread.plan.setting import Setting
 from stillthread.tackle.flybox import BoxFly
 
-SEARCHING = Sourced(0.20, "1", "ours", "what a fly is worth on a food it does not imitate: trout try things")
-ATTRACTS = Sourced(0.32, "1", "ours", "the same for an attractor or lure, which is made for that")
-OUT_OF_FILM = Sourced(0.06, "1", "ours", "a dry fly where they eat under water")
 SLOWEST_MPS = 0.005
-PACE_WIDTH = 0.9  # ours: a pace e^0.9 times too fast or slow is worth three fifths
-BRIGHT = frozenset({"orange", "red", "yellow", "white", "silver", "pink", "gold"})
+STILL_MPS = 0.025  # ours: slower is fished still
+BRIGHT_COLOURS = frozenset({"orange", "red", "yellow", "white", "silver", "pink", "gold"})
+DULL_IN_COLOUR = 0.75  # common practice: silhouettes and hot spots in coloured water; the number is ours
+BRIGHT_IN_CLEAR = 0.85  # common practice: natural and slim in clear; the number is ours
 COLOURED_WATER_M, CLEAR_WATER_M = 1.5, 4.0
+SMALL_IN_COLOUR = ((12, 0.75), (14, 0.6))  # ours: a small fly is found by few in coloured water
+SAMPLED_COLOUR = 0.85  # ours: a fly of another colour than they are on
+ATTRACTOR_AS_NOTHING = 0.9  # ours
+SEARCHER_AS_NOTHING, NATURAL_AS_NOTHING, DRY_AS_NOTHING = 0.45, 0.30, 0.15  # ours
+LEAST_CHANCE = 0.01  # ours: rarer foods choose no fly
+MOST_FOODS = 10
 
 
 @dataclass(frozen=True, slots=True)
-class Setting:
-    """What a fly is seen in: `secchi_m` [m] and `brightness` 0 to 1 on the water."""
+class Answer:
+    """How one fly at one pace answers each food: `weight` (n_food,), and `reach_index` (n_food,) into the matcher's reaches."""
 
-    secchi_m: float
-    brightness: float
-
-
-def setting_of(picture: WaterPicture) -> Setting:
-    return Setting(picture.conditions.secchi_m, picture.brightness)
+    weight: FloatArray
+    reach_index: npt.NDArray[np.int64]
 
 
-def matcher_of(picture: WaterPicture) -> Matcher:
-    return Matcher(picture.foods, setting_of(picture))
-
-
-def affinity(fly: BoxFly, food: Food) -> float:
-    """Return how far a fly passes for a food, 0 to 1."""
-    if food.key in fly.foods:
-        return 1.0
-    if food.key == "attractor" and fly.style in {"attractor", "lure"}:
-        return 0.9
-    if fly.style == "dry" and food.layer != "film":
-        return float(OUT_OF_FILM)
-    return float(ATTRACTS if fly.style in {"attractor", "lure"} else SEARCHING)
-
-
-def pace_share(food: Food, speed_mps: float) -> float:
+def pace_share(speed_range_mps: tuple[float, float], speed_mps: float, width: float = JUDGEMENT.pace_width) -> float:
     """Return how well a speed [m/s] is that of a food, 0 to 1: one within its range, less outside by the ratio.
 
     Examples
     --------
-    >>> from stillthread.food.catalogue import FOODS
-    >>> round(pace_share(FOODS["damsel-nymph"], 0.2), 2), round(pace_share(FOODS["midge-pupa"], 0.4), 2)
+    >>> round(pace_share((0.10, 0.30), 0.2), 2), round(pace_share((0.0, 0.04), 0.4), 2)
     (1.0, 0.04)
     """
-    low, high = food.speed_mps
+    low, high = speed_range_mps
     speed = max(speed_mps, SLOWEST_MPS)
     if low <= speed <= max(high, SLOWEST_MPS):
         return 1.0
     off = math.log(max(low, SLOWEST_MPS) / speed) if speed < low else math.log(speed / max(high, SLOWEST_MPS))
-    return math.exp(-0.5 * (off / PACE_WIDTH) ** 2)
+    return math.exp(-0.5 * (off / width) ** 2)
 
 
-def colour_share(colour: str, setting: Setting) -> float:
-    """Return how a colour does in this water. Common practice: silhouettes and hot spots in coloured, natural in clear."""
-    words = set(colour.lower().replace("-", " ").split())
-    bright, dark = bool(words & BRIGHT), "black" in words
+def colour_share(fly: BoxFly, setting: Setting) -> float:
+    """Return how a fly's colour and size do in this water. Common practice: silhouettes and hot spots in coloured, natural in
+    clear."""
+    words = _words(fly.colour)
+    bright, dark = bool(words & BRIGHT_COLOURS), "black" in words
     if setting.secchi_m < COLOURED_WATER_M:
-        return 1.15 if bright or dark else 0.8
-    if setting.secchi_m > CLEAR_WATER_M and setting.brightness > 0.3:
-        return 0.8 if bright else 1.05
+        small = min((share for hook, share in SMALL_IN_COLOUR if fly.fly.hook_size >= hook), default=1.0)
+        return small * (1.0 if bright or dark else DULL_IN_COLOUR)
+    if setting.secchi_m > CLEAR_WATER_M and setting.brightness > 0.3 and fly.style != "dry":
+        return BRIGHT_IN_CLEAR if bright else 1.0
     return 1.0
 
 
-def size_share(fly: BoxFly, food: Food) -> float:
-    """Return how well the hook is of the food's size, 0 to 1."""
-    low, high = food.hooks
-    off = max(low - fly.fly.hook_size, fly.fly.hook_size - high, 0)
+def size_share(hook_size: int, hooks: tuple[int, int]) -> float:
+    """Return how well a hook is of a food's size, 0 to 1; `hooks` from the largest to the smallest number that is.
+
+    Examples
+    --------
+    >>> size_share(12, (10, 14)), round(size_share(8, (12, 14)), 2)
+    (1.0, 0.64)
+    """
+    low, high = hooks
+    off = max(low - hook_size, hook_size - high, 0)
     return math.exp(-((off / 6.0) ** 2))
 
 
-def match(fly: BoxFly, speed_mps: float, foods: FoodPicture, setting: Setting) -> float:
-    """Return the chance-weighted worth of a fly at a speed [m/s], 0 to about 1.
-
-    The likelier foods count more; the fly is judged against each for kind, size and pace, and once for colour.
-    """
-    return Matcher(foods, setting).worth(fly, speed_mps)
+def _words(colour: str) -> frozenset[str]:
+    return frozenset(colour.lower().replace("-", " ").split())
 
 
 class Matcher:
-    """`match` for one water and many flies: a plan asks of each fly and speed many times, and is told what it was told."""
+    """Judges flies against the foods of one water; a plan asks of each fly and speed many times, and is told what it was told.
+
+    `chances` are the foods that count, `reaches_m` the different distances trout move for a fly, up to what they chase.
+    """
 
     def __init__(self, foods: FoodPicture, setting: Setting) -> None:
         self.foods, self.setting = foods, setting
-        self._paced: dict[float, list[tuple[Food, float]]] = {}
+        likely = [c for c in foods.chances if c.probability >= LEAST_CHANCE][:MOST_FOODS]
+        self.chances: Sequence[FoodChance] = likely
+        self.chase_m = chase_m(setting.secchi_m, setting.judgement)
+        reaches = {min(c.reach_m, self.chase_m) if c.reach_m is not None else self.chase_m for c in likely}
+        self.reaches_m = sorted(reaches | {self.chase_m})
+        self.probability = np.array([c.probability for c in likely])
         # By the fly itself, held so that its place in memory stays its own: two in a box may bear one name.
-        self._known: dict[tuple[int, float], tuple[BoxFly, float]] = {}
+        self._known: dict[tuple[int, float], tuple[BoxFly, Answer]] = {}
 
-    def worth(self, fly: BoxFly, speed_mps: float) -> float:
-        """Return the worth of a fly at a speed [m/s]; see `match`."""
-        key = (id(fly), speed_mps)
+    def answer(self, fly: BoxFly, speed_mps: float) -> Answer:
+        """Return how a fly at a speed [m/s] answers each food of `chances`."""
+        key = (id(fly), round(speed_mps, 4))
         if key not in self._known:
-            total = sum(
-                weight * affinity(fly, food) * (size_share(fly, food) if food.key in fly.foods else 1.0)
-                for food, weight in self._weights(speed_mps)
-            )
-            self._known[key] = (fly, total * colour_share(fly.colour, self.setting))
+            each = [self._on(fly, chance, speed_mps) for chance in self.chances]
+            weight = np.array([share for share, _ in each]) * colour_share(fly, self.setting)
+            index = np.array([self.reaches_m.index(reach) for _, reach in each], dtype=np.int64)
+            self._known[key] = (fly, Answer(weight, index))
         return self._known[key][1]
 
-    def _weights(self, speed_mps: float) -> list[tuple[Food, float]]:
-        """Return each food with its probability, less what the pace costs."""
-        if speed_mps not in self._paced:
-            paced = [(c.food, c.probability * pace_share(c.food, speed_mps)) for c in self.foods.chances]
-            self._paced[speed_mps] = paced
-        return self._paced[speed_mps]
+    def worth(self, fly: BoxFly, speed_mps: float) -> float:
+        """Return the chance-weighted worth of a fly at a speed [m/s], wherever it is, 0 to about 1."""
+        return float(self.answer(fly, speed_mps).weight @ self.probability)
+
+    def _on(self, fly: BoxFly, chance: FoodChance, speed_mps: float) -> tuple[float, float]:
+        """Return what a fly is worth on a food, and how far they move for it so [m]."""
+        j, setting = self.setting.judgement, self.setting
+        key = chance.food.key
+        own_reach = min(chance.reach_m, self.chase_m) if chance.reach_m is not None else self.chase_m
+        passes = _passes(fly, key) * len(fly.foods) ** -j.shared_power if fly.foods else 0.0
+        if passes > 0.0 and key != "attractor":
+            pace = pace_share(chance.speed_mps, speed_mps, j.pace_width)
+            if speed_mps < STILL_MPS and chance.speed_mps[0] > STILL_MPS:
+                pace = max(pace, j.still_least + j.still_shy * setting.shy + (j.still_pressed if setting.pressed else 0.0))
+            colour = 1.0 if _words(fly.colour) & _words(" ".join(chance.colours)) else SAMPLED_COLOUR
+            passes *= pace * size_share(fly.fly.hook_size, chance.hooks) * colour
+        elif key == "attractor":
+            return self._as_nothing(fly, speed_mps), own_reach
+        draws = self._draws(fly, chance, speed_mps)
+        return (passes, own_reach) if passes >= draws[0] else draws
+
+    def _draws(self, fly: BoxFly, chance: FoodChance, speed_mps: float) -> tuple[float, float]:
+        """Return what a fly is worth on a food it does not pass for: as something to chase, or something to try."""
+        j = self.setting.judgement
+        own_reach = min(chance.reach_m, self.chase_m) if chance.reach_m is not None else self.chase_m
+        if fly.style in {"attractor", "lure"}:
+            share = j.attracts_warm if self.setting.warm_months else j.attracts_cold
+            return share * self._attracts(speed_mps) * size_share(fly.fly.hook_size, self.setting.lure_hooks), self.chase_m
+        if fly.style == "dry" and chance.food.layer != "film":
+            return j.out_of_film, own_reach
+        return j.searches * (0.8 if fly.foods else 1.0), own_reach
+
+    def _attracts(self, speed_mps: float) -> float:
+        """Return how well a pace suits what is only to be chased, 0 to 1; in cold water slower does."""
+        j = self.setting.judgement
+        best = j.attract_mps * (1.0 - 0.5 * self.setting.cold)
+        return math.exp(-0.5 * (math.log(max(speed_mps, SLOWEST_MPS) / best) / j.pace_width) ** 2)
+
+    def _as_nothing(self, fly: BoxFly, speed_mps: float) -> float:
+        """Return what a fly is worth to trout that are on nothing in particular."""
+        if fly.style in {"attractor", "lure"}:
+            return ATTRACTOR_AS_NOTHING * self._attracts(speed_mps) * size_share(fly.fly.hook_size, self.setting.lure_hooks)
+        if fly.style == "dry":
+            return DRY_AS_NOTHING
+        return NATURAL_AS_NOTHING if fly.foods else SEARCHER_AS_NOTHING
+
+
+def _passes(fly: BoxFly, food_key: str) -> float:
+    """Return how far a fly passes for a food by what it was tied for, 0 to 1."""
+    if food_key in fly.foods:
+        return 1.0
+    return max((KIN.get((own, food_key), 0.0) for own in fly.foods), default=0.0)
 
 
 def passes_for(fly: BoxFly, foods: FoodPicture) -> tuple[str, float]:

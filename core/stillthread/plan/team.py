@@ -8,6 +8,7 @@ from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
 from stillthread.plan.choose import Ranked
 from stillthread.plan.match import passes_for
+from stillthread.rules.water_rules import LURE_STYLES
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +30,7 @@ def seats(ranked: Ranked, picture: WaterPicture) -> tuple[Seat, ...]:
         place = "point" if k == 0 else "top dropper" if k == len(flies) - 1 else "middle dropper"
         low, high = ranked.result.middle_depth_m(k)
         food, chance = passes_for(fly, picture.foods)
-        if fly.style in {"attractor", "lure"} and k > 0:
+        if fly.style in LURE_STYLES and k > 0:
             why = Phrase("Seen first and followed; many take the fly below it.")
         elif k == 0 and fly.buoyant:
             why = Phrase("Buoyant on the point: it holds the others in one shallow layer, or itself off the bottom.")

@@ -7,9 +7,9 @@ from datetime import date
 from typing import Literal
 
 from stillthread.errors import BadInput, StillthreadError, check_range
-from stillthread.plan.methods import METHODS
-from stillthread.tackle.rig import Rig
+from stillthread.rules.method_names import METHOD_NAMES
 
+LURE_STYLES = frozenset({"lure", "attractor"})
 Release = Literal["either", "release-only", "kill-only"]
 
 
@@ -31,13 +31,13 @@ class MethodBan:
     days: Days | None = None
 
     def __post_init__(self) -> None:
-        if self.method_key not in METHODS:
-            raise BadInput(f"method {self.method_key!r} is not known. Known: {', '.join(METHODS)}.", field="method_key")
+        if self.method_key not in METHOD_NAMES:
+            raise BadInput(f"method {self.method_key!r} is not known. Known: {', '.join(METHOD_NAMES)}.", field="method_key")
         _check_days(self.days, "method_bans")
 
     @property
     def sentence(self) -> str:
-        return f"{METHODS[self.method_key].name}: not allowed{self._when}."
+        return f"{METHOD_NAMES[self.method_key]}: not allowed{self._when}."
 
     @property
     def why_not(self) -> str:
@@ -96,6 +96,12 @@ class WaterRules:
             check_range("bag_limit", self.bag_limit, 0, 100, "")
         _check_days(self.season, "season")
 
+    def allows_fly(self, hook_size: int, style: str) -> bool:
+        """Return whether a fly may be used: an attractor is a lure where lures are not allowed."""
+        if self.largest_hook is not None and hook_size < self.largest_hook:
+            return False
+        return self.lures or style not in LURE_STYLES
+
     def open_on(self, on: date) -> bool:
         """Return whether the water may be fished on a day.
 
@@ -141,21 +147,3 @@ class WaterRules:
         if self.bag_limit is not None:
             said.append(f"Bag limit {self.bag_limit}.")
         return (*said, "Local rules and your licence come first.")
-
-
-def check_rig(rules: WaterRules, rig: Rig, on: date) -> None:
-    """Raise `AgainstTheRules` when a rig may not be fished here on this day."""
-    if not rules.open_on(on):
-        raise AgainstTheRules(f"This water is closed on {on.day} {on:%B}. {rules.sentences()[0]}", field="at_local")
-    if rules.most_flies is not None and len(rig.flies) > rules.most_flies:
-        allowed = WaterRules(most_flies=rules.most_flies).sentences()[0]
-        raise AgainstTheRules(f"{len(rig.flies)} flies are tied on. {allowed}", field="flies")
-    for placed in rig.flies:
-        if rules.largest_hook is not None and placed.fly.hook_size < rules.largest_hook:
-            allowed = WaterRules(largest_hook=rules.largest_hook).sentences()[0]
-            raise AgainstTheRules(f"{placed.fly.name} is on a {placed.fly.hook_size}. {allowed}", field="flies")
-    # A cast is of any method that its line serves: it is against the rules when every one of them is.
-    serving = [method.key for method in METHODS.values() if method.way == "cast" and method.takes(rig.line)]
-    bans = [rules.ban_on(key, on) for key in serving]
-    if bans and all(bans):
-        raise AgainstTheRules(" ".join(ban.sentence for ban in bans if ban), field="line")

@@ -66,9 +66,16 @@ class CastResult:
 
     def middle_depth_m(self, fly: int = 0) -> tuple[float, float]:
         """Depths [m] between which a fly spends the middle 80 % of the retrieve or drift."""
-        inside = self.fly_depth_m[fly, self.count_end : max(self._index_of(chain.LIFTING), self.count_end + 1)]
-        low, high = np.quantile(inside, (0.1, 0.9))
+        low, high = self.middle_depths_m()[fly]
         return float(low), float(high)
+
+    def middle_depths_m(self) -> FloatArray:
+        """Return `middle_depth_m` of every fly, shape (n_fly, 2)."""
+        inside = np.sort(self.fly_depth_m[:, self.count_end : max(self._index_of(chain.LIFTING), self.count_end + 1)], axis=1)
+        at = (inside.shape[1] - 1) * np.array([0.1, 0.9])
+        below = at.astype(np.int64)
+        above = np.minimum(below + 1, inside.shape[1] - 1)
+        return np.asarray(inside[:, below] + (at - below) * (inside[:, above] - inside[:, below]))
 
     def speed_mps(self, fly: int = 0) -> FloatArray:
         """Speed of a fly [m/s] between samples, shape (n_time,)."""

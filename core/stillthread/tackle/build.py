@@ -22,6 +22,7 @@ STRENGTH_KGF_PER_MM2 = Sourced(75.0, "kgf/mm2", "ours", "middling of labels seen
 REACH_M = Sourced(0.6, "m", "common-practice", "what an arm adds to the rod when a fish is drawn to the net")
 FAR_OFF = math.log(4.0 / 3.0)  # ours
 AS_GOOD = math.log(1.06)  # ours: labels round to the hundredth of a millimetre
+GREASE_HINT = Phrase("Grease it from the line to a hand from the fly, and wipe that last hand clean.")
 KNOTS = ("a joining knot of two interlocked half-hitches", "a loop knot at the fly, so that it moves freely")
 
 
@@ -36,41 +37,75 @@ class Tippet:
     why: tuple[str, ...]
 
 
+FINEST_X = 5  # common practice: finer breaks on the take, and gains nothing with a fish of a kilo
+LURE_X, HEAVY_X, STOUT_MONTHS_X = 3, 2, 4  # common practice: stouter for what is taken hard, is heavy, and early and late
+HEAVY_FISH_KG, LIGHT_FISH_KG = 2.0, 0.4
+
+
+@dataclass(frozen=True, slots=True)
+class Tied:
+    """What a tippet has to carry: `hook_size`, whether it is `stout` (taken hard: a lure, leech or fry), and `heavy`."""
+
+    hook_size: int
+    stout: bool = False
+    heavy: bool = False
+
+
 def tippet_for(
-    hook_size: int,
+    team: Sequence[Tied],
     *,
     secchi_m: float,
     brightness: float,
     weed_m: float = 0.0,
     fish_kg: float = 1.0,
+    stout_months: bool = False,
     fluorocarbon: str = "when-bright",
 ) -> Tippet:
-    """Return the tippet that hook, water and fish ask for.
+    """Return the tippet that the flies, the water and the fish ask for.
 
-    Common practice: the X number is about a third of the hook size; finer when bright and clear, stouter in weed, coloured
-    water or for large fish. `fluorocarbon` is "always", "when-bright" or "never".
+    Common practice: the X number is about a third of the hook size and never finer than `FINEST_X`; stouter for what is taken
+    hard or is heavy, in weed, in coloured water, for large fish, and early and late in the year; finer when bright and clear.
+    Of a team the fly that needs the stoutest decides. `fluorocarbon` is "always", "when-bright" or "never".
 
     Examples
     --------
-    >>> tippet = tippet_for(12, secchi_m=3.0, brightness=0.4)
+    >>> tippet = tippet_for([Tied(12)], secchi_m=3.0, brightness=0.4)
     >>> tippet.x_number, round(1000 * tippet.diameter_m, 2), tippet.material
     (4, 0.18, 'fluorocarbon')
+    >>> tippet_for([Tied(12), Tied(8, stout=True, heavy=True)], secchi_m=3.0, brightness=0.4).x_number
+    2
     """
     check_range("fish_kg", fish_kg, 0.05, 15.0, "kg")
-    x, why = hook_size / 3.0, [f"a third of hook {hook_size}"]
-    if brightness > 0.35 and secchi_m > 4.0:
-        x, why = x + 1.0, [*why, "finer: bright and clear"]
-    if secchi_m < 1.5:
-        x, why = x - 1.0, [*why, "stouter: coloured water hides it"]
-    if weed_m > 0.3:
-        x, why = x - 1.0, [*why, "stouter: weed"]
-    if fish_kg > 2.0:
-        x, why = x - 1.0, [*why, "stouter: large fish"]
+    first = min(team, key=_finest)
+    x, why = first.hook_size / 3.0, [f"a third of hook {first.hook_size}"]
+    for holds, change, reason in (
+        (brightness > 0.35 and secchi_m > 4.0, 1.0, "finer: bright and clear"),
+        (secchi_m < 1.5, -1.0, "stouter: coloured water hides it"),
+        (weed_m > 0.25, -1.0, "stouter: weed"),
+        (fish_kg > HEAVY_FISH_KG, -1.0, "stouter: large fish"),
+        (fish_kg < LIGHT_FISH_KG, 1.0, "finer: small fish"),
+    ):
+        if holds:
+            x, why = x + change, [*why, reason]
+    for holds, most, reason in (
+        (True, FINEST_X, ""),
+        (stout_months, STOUT_MONTHS_X, "stouter: early and late they are not shy of it"),
+        (first.stout, LURE_X, "stouter: such a fly is taken hard"),
+        (first.heavy, HEAVY_X if first.stout else LURE_X, "stouter: a heavy or bulky fly"),
+    ):
+        if holds and x > most:
+            x, why = float(most), [*why, reason] if reason else why
     number = int(min(max(round(x), 0), 7))
     diameter = tippet_diameter_m(number)
     sinks = fluorocarbon == "always" or (fluorocarbon == "when-bright" and brightness > 0.1)
     strength = float(STRENGTH_KGF_PER_MM2) * (1000.0 * diameter) ** 2
     return Tippet(number, diameter, strength, "fluorocarbon" if sinks else "nylon", tuple(why))
+
+
+def _finest(one: Tied) -> float:
+    """Return the finest X number that a fly goes with."""
+    most = (HEAVY_X if one.stout else LURE_X) if one.heavy else LURE_X if one.stout else FINEST_X
+    return min(one.hook_size / 3.0, most)
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +124,7 @@ def from_spools(tippet: Tippet, spools: Sequence[Spool], *, any_material: bool =
 
     Examples
     --------
-    >>> wanted = tippet_for(12, secchi_m=3.0, brightness=0.4)
+    >>> wanted = tippet_for([Tied(12)], secchi_m=3.0, brightness=0.4)
     >>> cut = from_spools(wanted, [Spool("fluorocarbon", 0.0002), Spool("nylon", 0.00018)])
     >>> cut.material, round(1000 * cut.diameter_m, 2), cut.x_number, cut.why[-1]
     ('fluorocarbon', 0.2, 3, 'the nearest spool you have')
@@ -135,7 +170,9 @@ class Build:
     hints: tuple[Phrase, ...]
 
 
-def build_leader(total_m: float, droppers_m: Sequence[float], tippet: Tippet, name: str = "") -> Build:
+def build_leader(
+    total_m: float, droppers_m: Sequence[float], tippet: Tippet, name: str = "", *, greased: bool = False
+) -> Build:
     """Return a leader of so much length, with droppers so far above the point.
 
     Parameters
@@ -146,6 +183,8 @@ def build_leader(total_m: float, droppers_m: Sequence[float], tippet: Tippet, na
         Heights of the upper flies above the point [m], rising.
     tippet : Tippet
         For everything from the top dropper down; the middle is 0.05 mm thicker, the butt stout.
+    greased : bool
+        Whether it is greased down to the last half metre, for flies that sit on top.
 
     Raises
     ------
@@ -158,6 +197,8 @@ def build_leader(total_m: float, droppers_m: Sequence[float], tippet: Tippet, na
         raise BadInput("Droppers sit 0.3 m or more apart and below the top of the leader.", field="droppers")
     top = marks[-1]
     butt = min(BUTT_M, 0.3 * total_m)
+    if top > 0.0 and total_m - butt - top < SHORTEST_SPLICE_M:
+        butt = total_m - top  # a stub between two knots serves nothing
     pieces: list[tuple[str, float, float, str]] = [("butt", butt, BUTT_WIDE_M, "nylon")]
     middle = total_m - butt - top
     thicker = min(tippet.diameter_m + 0.00005, 0.0004)
@@ -166,13 +207,14 @@ def build_leader(total_m: float, droppers_m: Sequence[float], tippet: Tippet, na
         pieces.append(("middle", 0.5 * middle, thicker, tippet.material))
         pieces.append(("to the fly", 0.5 * middle, tippet.diameter_m, tippet.material))
     else:
-        if middle > 0.05:
+        if middle > 0.0:
             pieces.append(("to the top dropper", middle, thicker, tippet.material))
         for upper, lower in zip(reversed(marks[1:]), reversed(marks[:-1]), strict=True):
             what = "to the point" if lower == 0.0 else "to the next dropper"
             pieces.append((what, upper - lower, tippet.diameter_m, tippet.material))
     flies = "1 fly" if len(marks) == 1 else f"{len(marks)} flies"
-    return _build(name or f"{total_m:.1f} m, {flies}", pieces, tuple(droppers_m), tippet, ())
+    hints = (GREASE_HINT,) if greased else ()
+    return _build(name or f"{total_m:.1f} m, {flies}", pieces, tuple(droppers_m), tippet, hints, greased=greased)
 
 
 def build_under_indicator(
@@ -183,7 +225,7 @@ def build_under_indicator(
     thin_m: float = float(THIN_M),
     below_m: float = float(BELOW_SWIVEL_M),
 ) -> Build:
-    """Return a leader that hangs a fly `target_m` [m] under an indicator, 0.6 to 10.
+    """Return a leader that hangs a fly `target_m` [m] under an indicator, 0.4 to 10.
 
     Butt above the float; then a thin section, a spliced length that makes up the depth, a swivel, and the last piece. A target
     that thin section and last piece already exceed needs no splice: the thin section is cut shorter. It is cut wherever a
@@ -193,7 +235,7 @@ def build_under_indicator(
     ----------
     common practice: a target of 15 ft with 7 ft of thin section and 2 ft below the swivel needs a splice of 6 ft.
     """
-    check_range("target_m", target_m, 0.6, 10.0, "m")
+    check_range("target_m", target_m, 0.4, 10.0, "m")
     marks = [0.0, *droppers_m]
     if any(b - a < 0.3 for a, b in itertools.pairwise(marks)) or marks[-1] > target_m - 0.1:
         raise BadInput("Droppers sit 0.3 m or more apart and below the float.", field="droppers")
@@ -243,6 +285,8 @@ def _build(
     tippet: Tippet,
     hints: tuple[Phrase, ...],
     hardware: tuple[Hardware, ...] = (),
+    *,
+    greased: bool = False,
 ) -> Build:
     cuts = []
     for i, (what, length, diameter, material) in enumerate(pieces):
@@ -250,7 +294,8 @@ def _build(
         own = DROPPER_M if "dropper" in what else 0.0
         cut = math.ceil(100.0 * (length + KNOT_LENGTH_M * ends + own) - 1e-6) / 100.0
         cuts.append(Cut(what, cut, length, diameter, material))
-    leader = Leader(name, tuple(LeaderSection(length, d, material) for _, length, d, material in pieces), hardware)
+    sections = tuple(LeaderSection(length, d, material, greased) for _, length, d, material in pieces)
+    leader = Leader(name, sections, hardware)
     knots = (*KNOTS, "a dropper left long from the joining knot") if droppers_m else KNOTS
     return Build(leader, tuple(cuts), droppers_m, tippet, knots, hints)
 

@@ -12,6 +12,9 @@ from stillthread.tackle.flies import Fly
 
 Style = Literal["natural", "attractor", "dry", "lure"]
 STYLES: tuple[Style, ...] = ("natural", "attractor", "dry", "lure")
+CLASS_EDGES_MPS = (0.07, 0.115, 0.17)  # ours: flies that sink alike share a path
+BIG_LIFT_N = 0.7e-3  # ours: more foam than this holds a slow line up, less is pulled under
+_COOL_KGM3 = 999.7
 WEIGHTED_MPS = 0.12  # ours: a fly that falls faster leads the line down
 
 
@@ -42,9 +45,23 @@ class BoxFly:
         """How fast it falls on its own in water of 10 C [m/s]; negative if it rises."""
         return self.fly.sink_rate_mps()
 
-    @property
+    @cached_property
     def buoyant(self) -> bool:
         return self.sink_mps < 0.0
+
+    @cached_property
+    def body_class(self) -> str:
+        """The class of flies that sink alike: their paths stand for one another while a plan compares."""
+        if self.style == "dry":
+            return "dry"
+        if self.buoyant:
+            return "buoyant" if self.fly.weight_n(_COOL_KGM3) > -BIG_LIFT_N else "very buoyant"
+        return str(sum(self.sink_mps >= edge for edge in CLASS_EDGES_MPS))
+
+    @property
+    def stout(self) -> bool:
+        """Whether it is taken hard, so that fine tippet breaks: lures, leeches and fry."""
+        return self.style == "lure" or bool({"leech", "fry"} & set(self.foods))
 
     @property
     def weighted(self) -> bool:

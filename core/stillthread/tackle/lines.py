@@ -162,6 +162,18 @@ class Line:
         return LINE_CLASSES[self.class_key].has_tip
 
     @property
+    def tips(self) -> bool:
+        """Whether it fishes as a sink tip: only its front sinks, be it a floater with a sinking leader looped on."""
+        return self.has_tip or (self.floats and self.looped is not None and self.looped.sink_rate_mps > 0.0)
+
+    @property
+    def front_mps(self) -> float:
+        """Sink rate [m/s] of the part that takes the flies down: of a looped leader where the line floats; 0 of a floater."""
+        if self.floats:
+            return 0.0 if self.looped is None else self.looped.sink_rate_mps
+        return self.sink_rate_mps
+
+    @property
     def profile(self) -> tuple[Stretch, ...]:
         """The line from the leader end back; the last stretch goes on to the reel."""
         if self.stretches:

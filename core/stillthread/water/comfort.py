@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import BadInput, FloatArray
+from stillthread.water.doubt import averaged
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,15 +82,7 @@ def feeding_share(species: Species, water_c: npt.ArrayLike, spread_c: npt.ArrayL
     array([0.1, 1. , 0.5])
     """
     known_c, known_share = (np.array(column) for column in zip(*species.anchors, strict=True))
-    t = np.asarray(water_c, dtype=np.float64)
-    spread = np.asarray(spread_c, dtype=np.float64)
-    # Five-point Gauss-Hermite average over a normal error.
-    nodes, weights = np.polynomial.hermite_e.hermegauss(5)
-    weights = weights / weights.sum()
-    total = np.zeros(np.broadcast(t, spread).shape)
-    for node, weight in zip(nodes, weights, strict=True):
-        total += weight * np.interp(t + node * spread, known_c, known_share)
-    return total
+    return averaged(water_c, spread_c, lambda c: np.asarray(np.interp(c, known_c, known_share)))
 
 
 def depth_bands(depth_m: FloatArray, fits: npt.NDArray[np.bool_]) -> tuple[tuple[float, float], ...]:

@@ -12,6 +12,7 @@ import numpy.typing as npt
 
 from stillthread.errors import BadInput, FloatArray, check_range
 from stillthread.sourced import Sourced
+from stillthread.water.doubt import averaged
 from stillthread.water.reading import DEEPEST_WATER_M
 
 MOST_OXYGEN_MGL = 25.0
@@ -185,13 +186,11 @@ def oxygen_share(oxygen_mgl: npt.ArrayLike, water_c: npt.ArrayLike, spread_mgl: 
     >>> oxygen_share([2.5, 5.0, 8.0], 12.0)
     array([0. , 0.6, 1. ])
     """
-    found, spread = np.asarray(oxygen_mgl, dtype=np.float64), np.asarray(spread_mgl, dtype=np.float64)
     enough = np.where(np.asarray(water_c) > 15.0, 9.0, 7.0)
-    total = np.zeros(np.broadcast(found, spread, enough).shape)
-    nodes, weights = np.polynomial.hermite_e.hermegauss(5)
-    for node, weight in zip(nodes, weights / weights.sum(), strict=True):
-        at = found + node * spread
-        low = np.interp(at, (2.5, 3.0, float(LIVABLE_MGL)), (0.0, 0.1, 0.6))
-        high = 0.6 + 0.4 * np.clip((at - float(LIVABLE_MGL)) / (enough - float(LIVABLE_MGL)), 0.0, 1.0)
-        total += weight * np.where(at < float(LIVABLE_MGL), low, high)
-    return total
+
+    def share(mgl: FloatArray) -> FloatArray:
+        low = np.interp(mgl, (2.5, 3.0, float(LIVABLE_MGL)), (0.0, 0.1, 0.6))
+        high = 0.6 + 0.4 * np.clip((mgl - float(LIVABLE_MGL)) / (enough - float(LIVABLE_MGL)), 0.0, 1.0)
+        return np.asarray(np.where(mgl < float(LIVABLE_MGL), low, high))
+
+    return averaged(oxygen_mgl, spread_mgl, share)

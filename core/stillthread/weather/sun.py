@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from astral import Observer
-from astral.sun import dawn, dusk, elevation, sunrise, sunset
+from astral.sun import azimuth, dawn, dusk, elevation, sunrise, sunset
 
 from stillthread.errors import BadInput, check_range
 
@@ -52,6 +52,13 @@ def sun_elevation_deg(place: Place, at: datetime) -> float:
     if at.tzinfo is None:
         raise BadInput("A time needs its time zone.", field="at")
     return float(elevation(Observer(place.latitude_deg, place.longitude_deg), at))
+
+
+def sun_azimuth_deg(place: Place, at: datetime) -> float:
+    """Return where the sun stands, degrees clockwise from true north; see `sun_elevation_deg`."""
+    if at.tzinfo is None:
+        raise BadInput("A time needs its time zone.", field="at")
+    return float(azimuth(Observer(place.latitude_deg, place.longitude_deg), at)) % 360.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,9 +9,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from advice.payloads import conditions_of, presentation_of
 from advice.schemas import ConditionsIn, PresentationIn
-from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
+from project.tests.people import FLY, LEADER, PeopleTestCase, conditions, presentation
 from stillthread.depth.picture import read_water
-from stillthread.plan.rank import water_for
+from stillthread.plan.casting_water import water_for
 from stillthread.sinking.cast import simulate
 
 
@@ -77,13 +77,16 @@ class AdviceTests(PeopleTestCase):
         self.assertEqual(len(answer["time_s"]), len(answer["thread_depth_m"]))
         self.assertTrue(np.all(np.diff(answer["time_s"]) > 0))
 
-    def test_the_plan_takes_the_box_when_no_line_is_named(self) -> None:
-        body = {"conditions": conditions(self.water), "leader": LEADER, "flies": [{"fly": FLY}]}
-        plan = self.post("/api/plans", body).json()
-        self.assertEqual((len(plan["choices"]), plan["simulated"]), (14, 336))
-        scores = [choice["score"] for choice in plan["choices"]]
-        self.assertEqual(scores, sorted(scores, reverse=True))
-        self.assertTrue(all(choice["reasons"] for choice in plan["choices"]))
+    def test_how_much_they_feed_is_told_apart_from_where_they_are(self) -> None:
+        def told(water_c: float) -> Any:
+            body = conditions(self.water, readings=[{"depth_m": 0, "water_c": water_c}], at_local="2026-05-20T11:00")
+            return self.post("/api/pictures", body).json()["activity"]
+
+        shares = [told(water_c)["share"] for water_c in (2.0, 8.0, 14.0)]
+        self.assertEqual(shares, sorted(shares))
+        self.assertLess(shares[0], 0.1)
+        self.assertIn("hardly feed", told(2.0)["why"]["text"])
+        self.assertEqual(set(told(2.0)["why"]["values"]), {"at_c", "share_pct"})
 
 
 class RunTests(PeopleTestCase):
@@ -177,8 +180,6 @@ class BadConditionsTests(PeopleTestCase):
         shallow = conditions(self.water, bottom_depth_m=2.0)
         detail = self.refused("/api/simulations", {"conditions": shallow, "presentation": presentation()}, "bottom_depth_m")
         self.assertIn("longer than the water is deep (2.0 m)", detail)
-        self.refused("/api/plans", {"conditions": shallow, "lines": [LINE], "leader": LEADER, "flies": [{"fly": FLY}]},
-                     "bottom_depth_m")  # fmt: skip
         meant = {"conditions": shallow, "presentation": presentation(), "long_leader_ok": True}
         self.assertEqual(self.post("/api/simulations", meant).status_code, 200)
 

@@ -115,7 +115,7 @@ class ChoicesTests(PeopleTestCase):
             (ranked["sinker"], {"count_s": 301.0}, "fished.count_s"),
             ({**ranked["sinker"], "method": {"key": "spoon"}}, {}, "method_key"),
             ({**ranked["sinker"], "method": {"key": "indicator"}}, {}, "method_key"),
-            (hung, {"hang": {"set_depth_m": 0.7}}, "set_depth_m"),
+            (hung, {"hang": {"set_depth_m": 0.8}}, "set_depth_m"),
         ):
             answer = self.weigh(one, **changes)
             with self.subTest(field):

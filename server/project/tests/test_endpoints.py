@@ -114,7 +114,6 @@ TABLE = (
     Row("post", "/pictures", 401, 200, 404, "conditions"),
     Row("post", "/day-strips", 401, 200, 404, "strip"),
     Row("post", "/starts", 401, 200, 404, "conditions"),
-    Row("post", "/plans", 401, 200, 404, "plan"),
     Row("post", "/choices", 401, 200, 404, "strip"),
     Row("post", "/weighings", 401, 200, 404, "weighing"),
     Row("post", "/leader-builds", 401, 200, 200, "build"),
@@ -138,7 +137,6 @@ class EndpointTableTests(PeopleTestCase):
 
     def body(self, name: str | None) -> dict[str, Any]:
         read = conditions(self.water)
-        flies = [{"fly": FLY}]
         bodies: dict[str, Any] = {
             "nothing": {},
             "credentials": {"username": "angler", "password": PASSWORD},
@@ -162,7 +160,6 @@ class EndpointTableTests(PeopleTestCase):
             "conditions": read,
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
-            "plan": {"conditions": read, "lines": [LINE], "leader": LEADER, "flies": flies},
             "strip": {"conditions": read},
             "weighing": {"choices": {"conditions": read}, "method_key": "sinker", "fished": presentation()},
             "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "cast": presentation()},

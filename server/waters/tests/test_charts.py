@@ -151,17 +151,22 @@ class ChartTests(PeopleTestCase):
 
 class RuleTests(PeopleTestCase):
     def test_a_plan_never_breaks_the_waters_rules_and_says_which(self) -> None:
-        asked = {"conditions": conditions(self.water), "lines": [LINE], "leader": LEADER, "flies": [{"fly": FLY}]}
-        two = [{"fly": FLY}, {"fly": FLY, "above_point_m": 1.0}]
-        for rules, changes, words in (
-            ({"most_flies": 1}, {"flies": two}, "At most 1 fly."),
-            ({"largest_hook": 16}, {}, "No hook larger than 16."),
-            ({"opens": "09-01", "closes": "10-31"}, {}, "closed on 14 July"),
+        def asked(flies: list[dict[str, Any]]) -> dict[str, Any]:
+            rig = {"line": LINE, "leader": LEADER, "flies": flies}
+            cast = {"rig": rig, "count_s": 5, "retrieve_key": "strip-pause"}
+            return {"conditions": conditions(self.water), "presentation": cast}
+
+        one: list[dict[str, Any]] = [{"fly": FLY}]
+        two = [*one, {"fly": FLY, "above_point_m": 1.0}]
+        for rules, flies, words in (
+            ({"most_flies": 1}, two, "At most 1 fly."),
+            ({"largest_hook": 16}, one, "No hook larger than 16."),
+            ({"opens": "09-01", "closes": "10-31"}, one, "closed on 14 July"),
         ):
             with self.subTest(words):
                 self.water.rules = rules
                 self.water.save()
-                refused = self.post("/api/plans", asked | changes)
+                refused = self.post("/api/simulations", asked(flies))
                 self.assertEqual((refused.status_code, refused.json()["code"]), (422, "against_the_rules"))
                 self.assertIn(words, refused.json()["detail"])
 

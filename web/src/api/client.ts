@@ -4,7 +4,6 @@ import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Picture = Schemas['PictureOut']
-export type Plan = Schemas['PlanOut']
 export type Choice = Schemas['ChoiceOut']
 export type Simulation = Schemas['SimulationOut']
 /** A presentation over time, by any method. */

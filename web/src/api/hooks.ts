@@ -129,21 +129,6 @@ export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schem
   })
 }
 
-export function usePlan(body: Schemas['PlanIn'] | null) {
-  return useQuery({
-    queryKey: ['plan', body],
-    queryFn: ({ signal }) =>
-      kept(['plan', body], () =>
-        answer(client.POST('/api/plans', { body: body as Schemas['PlanIn'], signal })),
-      ),
-    enabled: body !== null,
-    // The last ranking stands, marked as such, until the new one is there: nothing vanishes under a moving dial.
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
-}
-
 /** `ask` false waits: on two cores the whole plan would slow the first answer down. */
 export function choicesQuery(body: Schemas['ChoicesIn']) {
   return queryOptions({

@@ -1116,26 +1116,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Create Plan
-         * @description Simulate every line with every count and retrieve, and rank the best of each line.
-         */
-        post: operations["create_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -1480,6 +1460,11 @@ export interface components {
              */
             usual_secchi_m: number;
             /**
+             * Usual Fish Kg
+             * @default 1
+             */
+            usual_fish_kg: number;
+            /**
              * Time Zone
              * @default UTC
              */
@@ -1560,6 +1545,11 @@ export interface components {
              * @default 3
              */
             usual_secchi_m: number;
+            /**
+             * Usual Fish Kg
+             * @default 1
+             */
+            usual_fish_kg: number;
             /**
              * Time Zone
              * @default UTC
@@ -3112,8 +3102,6 @@ export interface components {
             line_classes: components["schemas"]["LineClassOut"][];
             /** Species */
             species: components["schemas"]["SpeciesOut"][];
-            /** Counts S */
-            counts_s: number[];
             /** Signs */
             signs: components["schemas"]["SignOut"][];
             /** Foods */
@@ -3124,6 +3112,15 @@ export interface components {
             schools: components["schemas"]["SchoolOut"][];
             /** Methods */
             methods: components["schemas"]["MethodNameOut"][];
+        };
+        /**
+         * ActivityOut
+         * @description How much they feed where they likely are, as a share of their most, 0 to 1; where they are is the belief's to say.
+         */
+        ActivityOut: {
+            /** Share */
+            share: number;
+            why: components["schemas"]["PhraseOut"];
         };
         /** BandOut */
         BandOut: {
@@ -3314,6 +3311,7 @@ export interface components {
             /** Wind Beaufort */
             wind_beaufort: number;
             belief: components["schemas"]["BeliefOut"];
+            activity: components["schemas"]["ActivityOut"];
             /** Measured Share */
             measured_share: number;
             /** Wanted Reading M */
@@ -3527,80 +3525,6 @@ export interface components {
             starts: components["schemas"]["StartOut"][];
         };
         /**
-         * ChoiceOut
-         * @description The best count and retrieve of one line. `score` 0 to 1 is the share of fishing time well spent.
-         */
-        ChoiceOut: {
-            line: components["schemas"]["LineIn"];
-            /** Count S */
-            count_s: number;
-            /** Retrieve Key */
-            retrieve_key: string;
-            /** Retrieve Name */
-            retrieve_name: string;
-            /** Retrieve Rhythm */
-            retrieve_rhythm: string;
-            /** Retrieve Mps */
-            retrieve_mps: number;
-            /** Leader Name */
-            leader_name: string;
-            /** Leader M */
-            leader_m: number;
-            /** Fly Name */
-            fly_name: string;
-            /** Score */
-            score: number;
-            /** Band S */
-            band_s: number;
-            /** Cast S */
-            cast_s: number;
-            /** Band Min Per Cast */
-            band_min_per_cast: number;
-            /** Plain Sum M */
-            plain_sum_m: number;
-            /** Start Depth M */
-            start_depth_m: number;
-            /** Deepest M */
-            deepest_m: number;
-            /** Low M */
-            low_m: number;
-            /** High M */
-            high_m: number;
-            /** Reasons */
-            reasons: components["schemas"]["PhraseOut"][];
-            sum_differs: components["schemas"]["PhraseOut"];
-        };
-        /** PlanOut */
-        PlanOut: {
-            picture: components["schemas"]["PictureOut"];
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
-            /** Simulated */
-            simulated: number;
-        };
-        /**
-         * PlanIn
-         * @description `lines` are those in the box unless given.
-         */
-        PlanIn: {
-            conditions: components["schemas"]["ConditionsIn"];
-            /** Lines */
-            lines?: components["schemas"]["LineIn"][] | null;
-            leader: components["schemas"]["LeaderIn"];
-            /** Flies */
-            flies: components["schemas"]["PlacedFlyIn"][];
-            /**
-             * Cast M
-             * @default 18
-             */
-            cast_m: number;
-            /**
-             * Long Leader Ok
-             * @default false
-             */
-            long_leader_ok: boolean;
-        };
-        /**
          * AdditionOut
          * @description What one tie or purchase would add: the share of takes an hour.
          */
@@ -3655,6 +3579,8 @@ export interface components {
             excluded: components["schemas"]["ExcludedOut"][];
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+            /** Lines */
+            lines: components["schemas"]["OfLineOut"][];
             second_rod: components["schemas"]["SecondRodOut"] | null;
             addition: components["schemas"]["AdditionOut"] | null;
             /** Rules */
@@ -3729,6 +3655,20 @@ export interface components {
             spoils: string;
         };
         /**
+         * OfLineOut
+         * @description What a line of the box would give at its best, by coarse runs, and the method that suits it.
+         */
+        OfLineOut: {
+            /** Name */
+            name: string;
+            /** Method Key */
+            method_key: string;
+            /** Method Name */
+            method_name: string;
+            /** Takes Ph */
+            takes_ph: number;
+        };
+        /**
          * PlanWaterOut
          * @description The water the plan was simulated in: its temperature and the bottom as it runs out from the rod.
          */
@@ -3743,7 +3683,7 @@ export interface components {
         /**
          * RankedOut
          * @description The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
-         *     thing. `build` is null for a leader of one's own.
+         *     thing. `as_good`: within a tenth of the first. `build` is null for a leader of one's own.
          */
         RankedOut: {
             method: components["schemas"]["MethodOut"];
@@ -3789,6 +3729,8 @@ export interface components {
             if_shallower_ph: number;
             /** If Calm Ph */
             if_calm_ph: number;
+            /** As Good */
+            as_good: boolean;
             /** Minutes In Band */
             minutes_in_band: number;
             /** Low M */
@@ -4056,6 +3998,48 @@ export interface components {
         /** CalendarIn */
         CalendarIn: {
             conditions: components["schemas"]["ConditionsIn"];
+        };
+        /**
+         * ChoiceOut
+         * @description A cast and what comes of it, for the point fly.
+         */
+        ChoiceOut: {
+            line: components["schemas"]["LineIn"];
+            /** Count S */
+            count_s: number;
+            /** Retrieve Key */
+            retrieve_key: string;
+            /** Retrieve Name */
+            retrieve_name: string;
+            /** Retrieve Rhythm */
+            retrieve_rhythm: string;
+            /** Retrieve Mps */
+            retrieve_mps: number;
+            /** Leader Name */
+            leader_name: string;
+            /** Leader M */
+            leader_m: number;
+            /** Fly Name */
+            fly_name: string;
+            /** Band S */
+            band_s: number;
+            /** Cast S */
+            cast_s: number;
+            /** Band Min Per Cast */
+            band_min_per_cast: number;
+            /** Plain Sum M */
+            plain_sum_m: number;
+            /** Start Depth M */
+            start_depth_m: number;
+            /** Deepest M */
+            deepest_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Reasons */
+            reasons: components["schemas"]["PhraseOut"][];
+            sum_differs: components["schemas"]["PhraseOut"];
         };
         /**
          * FloatOut
@@ -6788,48 +6772,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StartsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    create_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
                 };
             };
             /** @description Not Found */

@@ -39,6 +39,7 @@ const NEW: WaterIn = {
   fetch_km: 1,
   usual_bottom_depth_m: 6,
   usual_secchi_m: 3,
+  usual_fish_kg: 1,
   time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   species: 'rainbow',
   stocked: [],
@@ -187,6 +188,14 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
           least={0.2}
           most={20}
           onValueChange={(usual_secchi_m) => set({ usual_secchi_m })}
+        />
+        <QuantityField
+          label="Usual fish"
+          quantity="mass"
+          value={draft.usual_fish_kg ?? 1}
+          least={0.05}
+          most={15}
+          onValueChange={(usual_fish_kg) => set({ usual_fish_kg })}
         />
         <ChoiceField
           label="Trout"

@@ -332,6 +332,7 @@ function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
           {range('depth', band.top_m, band.bottom_m, units)}
         </span>
         <span className="ml-2 text-soft">down, 6 chances in 10</span>
+        <span className="block text-sm">{words(seen.activity.why, units)}</span>
       </p>
       <Segments
         label="Show"

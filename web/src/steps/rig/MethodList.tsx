@@ -84,6 +84,7 @@ function Row({ one, best, on, second, compared, works, head, onChoose, onCompare
         <span className="min-w-0">
           <span className="block truncate leading-tight font-semibold">
             {one.method.name}
+            {one.as_good && <span className="ml-2 text-xs font-normal">as good</span>}
             {second && <span className="ml-2 border border-ink px-1 text-xs">second rod</span>}
           </span>
           <span className="block truncate text-sm leading-tight text-soft">

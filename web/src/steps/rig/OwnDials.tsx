@@ -1,6 +1,6 @@
 /** What can be turned on a choice of the plan: count and pace of a cast, depth of a float, speed of a boat. */
 import type { Ranked } from '../../api/client'
-import { format } from '../../format/units'
+import { cutLength, format } from '../../format/units'
 import type { OwnChange } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Dial } from '../../ui/Dial'
@@ -55,10 +55,10 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
         <Dial
           label="Float above the point"
           value={setDepthM}
-          least={0.6}
-          most={Math.min(DEEPEST_FLOAT_M, Math.max(Math.floor(10 * bottomM - 1) / 10, 0.9))}
-          step={0.1}
-          said={format('depth', setDepthM, units)}
+          least={0.4}
+          most={Math.min(DEEPEST_FLOAT_M, Math.max(Math.floor(20 * bottomM - 2) / 20, 0.5))}
+          step={0.05}
+          said={cutLength(setDepthM, units)}
           onValueChange={(next) => turn({ setDepthM: next })}
         />
       )}

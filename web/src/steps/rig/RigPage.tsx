@@ -1,8 +1,17 @@
-/** Rig: the best presentation of each line, side by side, and what happens when count or retrieve change. */
+/** Rig: the plan by method, or a line of the box with the dials and the angler's own leader and flies. */
+import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Refusal, USUAL_HANDLING, type Choice, type Schemas } from '../../api/client'
-import { useFlies, useLeaders, usePicture, usePlan, useSimulation, useTrade } from '../../api/hooks'
+import { Refusal, USUAL_HANDLING, type Ranked, type Schemas } from '../../api/client'
+import {
+  choicesQuery,
+  useChoices,
+  useFlies,
+  useLeaders,
+  usePicture,
+  useSimulation,
+  useTrade,
+} from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { format, range, seconds, words } from '../../format/units'
@@ -16,8 +25,9 @@ import { useSettled } from '../../ui/useSettled'
 import { NoOuting } from '../NoOuting'
 import { doingCast } from '../../offline/store'
 import { startFishing } from '../fish/outbox'
-import { ChoiceList } from './ChoiceList'
+import { choicesBody, useIndicatorKinds } from './asked'
 import { FliesNow } from './FliesNow'
+import { LineList } from './LineList'
 import { MethodRig } from './MethodRig'
 import { RigViews, type RigView } from './RigViews'
 import { TackleBar, type TeamFly } from './TackleBar'
@@ -76,11 +86,13 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   const [trouble, setTrouble] = useState<unknown>(null)
   const conditions = useMemo(() => conditionsOf(outing), [outing])
   const flies = team.map(({ fly, above_point_m }) => ({ fly, above_point_m, dropper_m: 0 }))
-  const tied = { leader, flies, cast_m: outing.castM, long_leader_ok: outing.longLeaderOk }
-  const plan = usePlan({ conditions, ...tied })
+  const kinds = useIndicatorKinds()
+  const body = useSettled(choicesBody(outing, kinds), 150)
+  const plan = useChoices(body)
+  const queries = useQueryClient()
   const picture = usePicture(conditions)
-  const best = plan.data?.choices[0]
-  const chosen = outing.chosen ?? (best ? chosenFrom(best) : null)
+  const best = chosenFrom(plan.data?.ranked)
+  const chosen = outing.chosen ?? best
   const settled = useSettled(chosen, WHAT_IF_MS)
   const simulation = useSimulation(
     settled && {
@@ -101,6 +113,17 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   const choice = shown?.choice
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
 
+  // The same plan, asked with the line pinned, says how long to count it and how to move it.
+  const pick = async (lineName: string) => {
+    setTimeS(null)
+    try {
+      const asked = { ...body, thorough: false, pins: { ...body.pins, line_name: lineName } }
+      const next = chosenFrom((await queries.fetchQuery(choicesQuery(asked))).ranked)
+      if (next) change({ chosen: next })
+    } catch (error) {
+      setTrouble(error)
+    }
+  }
   const choose = (next: Partial<Chosen>) => {
     if (chosen) change({ chosen: { ...chosen, ...next } })
   }
@@ -212,7 +235,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
             <Cautions cautions={picture.data.cautions} className="mt-2" />
             {plan.data && (
               <p className="mt-2 text-sm text-soft">
-                {plan.data.simulated} casts simulated against the band at{' '}
+                {plan.data.tried} ways simulated against the band at{' '}
                 {range(
                   'depth',
                   picture.data.belief.main_band.top_m,
@@ -240,12 +263,10 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
             </Trouble>
           </div>
         )}
-        {plan.isPending && !refusal && (
-          <Waiting what="Casting every line you own, every count, every retrieve…" />
-        )}
+        {plan.isPending && !refusal && <Waiting what="Trying every line you own…" />}
         {choice && chosen && !refusal && (
           <section aria-label="The choice" aria-live="polite">
-            <p className="eyebrow">{sameAs(chosen, best) ? 'Best now' : 'Your choice'}</p>
+            <p className="eyebrow">{same(chosen, best) ? 'Best now' : 'Your choice'}</p>
             <h1 className="plate text-[2rem] leading-[1.05] font-bold">
               {choice.line.name}, count {Math.round(choice.count_s)}
             </h1>
@@ -286,13 +307,10 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
           className={`order-3 min-w-0 lg:order-none ${plan.isPlaceholderData ? 'opacity-60' : ''}`}
           aria-busy={plan.isPlaceholderData}
         >
-          <ChoiceList
-            plan={plan.data}
-            chosen={chosen}
-            onChoose={(next) => {
-              setTimeS(null)
-              change({ chosen: chosenFrom(next) })
-            }}
+          <LineList
+            lines={plan.data.lines}
+            chosenName={chosen?.line.name ?? null}
+            onChoose={(name) => void pick(name)}
           />
         </div>
       )}
@@ -300,17 +318,22 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   )
 }
 
-function chosenFrom(choice: Choice): Chosen {
-  return {
-    line: choice.line,
-    countS: choice.count_s,
-    retrieveKey: choice.retrieve_key,
-    retrieveMps: choice.retrieve_mps,
+/** The best cast of a plan, as the dials stand for it; a float or a tow has none. */
+function chosenFrom(ranked: readonly Ranked[] | undefined): Chosen | null {
+  for (const one of ranked ?? []) {
+    if (one.retrieve_key !== null && one.retrieve_mps !== null)
+      return {
+        line: one.line,
+        countS: one.count_s,
+        retrieveKey: one.retrieve_key,
+        retrieveMps: one.retrieve_mps,
+      }
   }
+  return null
 }
 
-function sameAs(chosen: Chosen, best: Choice | undefined): boolean {
-  return best !== undefined && JSON.stringify(chosen) === JSON.stringify(chosenFrom(best))
+function same(chosen: Chosen, best: Chosen | null): boolean {
+  return JSON.stringify(chosen) === JSON.stringify(best)
 }
 
 /** Without a moment chosen, show the retrieve half-way in: the fly at work. */

@@ -1,6 +1,6 @@
 /** A choice of the plan in words. */
 import type { Ranked } from '../../api/client'
-import { format, type Units } from '../../format/units'
+import { cutLength, format, type Units } from '../../format/units'
 
 type Named = Pick<Ranked, 'count_s' | 'set_depth_m' | 'indicator' | 'out_m'> & { line: { name: string } }
 type Handled = Pick<
@@ -11,7 +11,7 @@ type Handled = Pick<
 /** Line or float, with count or depth: the headline. */
 export function headline(one: Named, units: Units): string {
   if (one.set_depth_m !== null)
-    return `${FLOATS[one.indicator ?? 'fixed']} float at ${format('depth', one.set_depth_m, units)}`
+    return `${FLOATS[one.indicator ?? 'fixed']} float at ${cutLength(one.set_depth_m, units)}`
   if (one.out_m !== null) return `${one.line.name}, ${format('depth', one.out_m, units)} out`
   return `${one.line.name}, count ${Math.round(one.count_s)}`
 }

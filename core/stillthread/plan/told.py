@@ -1,44 +1,57 @@
-"""The reasons for a choice, one line each, and why the angler's sum and the simulation differ."""
+"""What comes of one cast with a rig of the angler's own, in words, and why his sum and the simulation differ."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 import numpy as np
 
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
+from stillthread.plan.actions import cycle_s
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.tackle.rig import Rig
 
 _SMALL_M = 0.15
+SNAGS = 0.05  # ours: less of a cast in weed or on the bottom is not worth a word
+LEADS_MPS = 0.15  # ours: a fly that falls faster leads the line
 
 
-def reasons_for(
-    picture: WaterPicture, rig: Rig, cast: Cast, result: CastResult, band_s: float, pace: float, contact: float
-) -> tuple[Phrase, ...]:
-    """Return the reasons for and against a presentation, weightiest first."""
-    top, bottom = _band_fished(picture, result)
+@dataclass(frozen=True, slots=True)
+class Told:
+    """A cast told: its run, the seconds the point fly is in the likeliest band, and how long one lasts with the recast."""
+
+    result: CastResult
+    band_s: float
+    cast_s: float
+    reasons: tuple[Phrase, ...]
+    sum_differs: Phrase
+
+
+def told_of(picture: WaterPicture, rig: Rig, cast: Cast, result: CastResult) -> Told:
+    """Return what comes of a cast in words, weightiest first. What it is worth is the scorer's to say."""
+    layers = LAYER_M * (np.arange(result.layer_s.shape[1]) + 0.5)
+    inside = np.zeros(len(layers), dtype=np.bool_)
+    for top, bottom in picture.belief.bands():
+        inside |= (layers >= top) & (layers <= bottom + LAYER_M)
+    band_s = float(result.layer_s[0] @ inside)
+    fished_top, fished_bottom = _band_fished(picture, result)
     low, high = result.middle_depth_m()
+    values = {"top_m": fished_top, "bottom_m": fished_bottom, "band_s": band_s, "cast_s": result.duration_s}
     reasons = [
-        Phrase(
-            "In the band ({top_m} to {bottom_m}) for {band_s} of a {cast_s} cast.",
-            {"top_m": top, "bottom_m": bottom, "band_s": band_s, "cast_s": result.duration_s},
-        ),
+        Phrase("In the band ({top_m} to {bottom_m}) for {band_s} of a {cast_s} cast.", values),
         _path_reason(low, high, result, picture, floats=rig.line.floats),
     ]
-    if contact > 0.05:
-        reasons.append(
-            Phrase("In weed or on the bottom for {contact_s} a cast: expect snags.", {"contact_s": float(result.weed_s.max())})
-        )
-    if pace < 0.6:
-        warm_c = picture.profile.at(picture.belief.mean_m)
-        word = "Fast" if cast.retrieve.mean_mps > 0.1 else "Slow"
-        reasons.append(Phrase(word + " for water of {water_c}.", {"water_c": warm_c}))
+    snag_s = float(result.weed_s.max())
+    if snag_s > SNAGS * result.duration_s:
+        reasons.append(Phrase("In weed or on the bottom for {contact_s} a cast: expect snags.", {"contact_s": snag_s}))
     rate = rig.point_fly.sink_rate_mps()
     if rate < 0.0:
         reasons.append(Phrase("The buoyant fly rides above the line and rises on every pause."))
-    elif rate > 0.15:
+    elif rate > LEADS_MPS:
         reasons.append(Phrase("The weighted fly sinks {rate_mps} on its own and leads the line down.", {"rate_mps": rate}))
-    return tuple(reasons)
+    cast_s = cycle_s(cast, result.duration_s)
+    return Told(result, band_s, cast_s, tuple(reasons), why_the_sum_differs(rig, cast, result))
 
 
 def _band_fished(picture: WaterPicture, result: CastResult) -> tuple[float, float]:

@@ -1,4 +1,4 @@
-"""The belief and the ranking: what must follow from what was read."""
+"""The belief: what must follow from what was read."""
 
 from __future__ import annotations
 
@@ -10,14 +10,11 @@ import numpy as np
 
 from stillthread.depth.picture import check_time, read_water
 from stillthread.errors import BadInput, OutOfRange
-from stillthread.plan.rank import COUNTS_S, check_leader_fits, rank_presentations
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle.lines import FULL_LINE_KEYS, line_of_class
-from stillthread.tackle.rig import PlacedFly
+from stillthread.plan.casting_water import check_leader_fits
 from stillthread.water.comfort import SPECIES, feeding_share, species_named
 from stillthread.water.reading import Reading
 from stillthread.weather.wind import Wind
-from tests.rigs import LEADER, LIGHT_NYMPH, SUMMER_READINGS, SUMMER_TIME, conditions
+from tests.rigs import LEADER, SUMMER_READINGS, SUMMER_TIME, conditions
 
 SUMMER_C = [r.water_c for r in SUMMER_READINGS]
 
@@ -111,45 +108,10 @@ class BeliefTests(unittest.TestCase):
         mild = read_water(conditions(readings=(Reading(0.0, 16.0),), wind=Wind(2.0, 0.0)))
         self.assertEqual(mild.cautions, ())
 
-
-class RankTests(unittest.TestCase):
-    def setUp(self) -> None:
-        self.picture = read_water(conditions())
-        self.lines = [line_of_class(key) for key in FULL_LINE_KEYS]
-
-    def test_it_tries_at_least_144_and_returns_the_best_of_each_line_in_order(self) -> None:
-        self.assertGreaterEqual(6 * len(COUNTS_S) * len(RETRIEVES), 144)
-        ranked = rank_presentations(self.picture, self.lines, LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0)
-        self.assertEqual(
-            sorted(choice.presentation.rig.line.class_key for choice in ranked), sorted(line.class_key for line in self.lines)
-        )
-        scores = [choice.score for choice in ranked]
-        self.assertEqual(scores, sorted(scores, reverse=True))
-        self.assertTrue(all(0.0 < score < 1.0 for score in scores))
-        for choice in ranked:
-            self.assertLessEqual(choice.band_s, choice.cast_s)
-            for phrase in (*choice.reasons, choice.sum_differs):
-                self.assertNotIn("{", phrase.plain())
-
-    def test_a_deep_cold_band_is_fished_with_a_sinking_line_and_a_dusk_rise_with_a_floater(self) -> None:
-        one = [PlacedFly(LIGHT_NYMPH)]
-        bright = read_water(conditions(cloud_fraction=0.0, wind=Wind(0.5, 0.0)))
-        deep = rank_presentations(bright, self.lines, LEADER, one, 18.0)
-        self.assertFalse(deep[0].presentation.rig.line.floats)
-        evening = conditions(
-            at=datetime(2026, 9, 10, 20, 20, tzinfo=SUMMER_TIME), readings=(Reading(0.0, 13.0),), bottom_depth_m=6.0
-        )
-        top = rank_presentations(read_water(evening), self.lines, LEADER, one, 18.0)
-        self.assertIn(top[0].presentation.rig.line.class_key, {"floating", "hover"})
-
     def test_a_leader_longer_than_the_water_is_deep_is_asked_about(self) -> None:
         with self.assertRaises(BadInput) as refused:
             check_leader_fits(LEADER, 2.0, long_leader_ok=False)
         self.assertEqual(refused.exception.field, "bottom_depth_m")
         check_leader_fits(LEADER, 2.0, long_leader_ok=True)
-
-    def test_no_line_and_a_shallow_bottom_are_refused(self) -> None:
-        with self.assertRaises(BadInput):
-            rank_presentations(self.picture, [], LEADER, [PlacedFly(LIGHT_NYMPH)], 18.0)
         with self.assertRaises(OutOfRange):
             read_water(conditions(bottom_depth_m=0.1))

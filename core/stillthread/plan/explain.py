@@ -1,0 +1,105 @@
+"""Why an option is advised and what costs it most, in words that belong together with their numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from stillthread.phrase import Phrase
+from stillthread.plan.actions import Exposure, Hang, cycle_s
+from stillthread.plan.cruisers import how_to_lead
+from stillthread.plan.match import STILL_MPS, passes_for
+from stillthread.plan.option import Option
+from stillthread.plan.scorer import Scorer
+from stillthread.sinking.cast import Cast, CastResult
+
+NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
+FLAT_COUNT = 0.06  # ours: counts whose worth differs by less hardly matter
+
+
+def in_band(scorer: Scorer, option: Option, exposure: Exposure) -> tuple[int, float]:
+    """Return the fly that is longest in the likeliest band and for what share of the time; none where no fly works there."""
+    top, bottom = scorer.band
+    share = exposure.layer_s @ scorer.inside / cycle_s(option.action, exposure.duration_s)
+    works = (exposure.middle_m[:, 0] <= bottom + NEAR_BAND_M) & (exposure.middle_m[:, 1] >= top - NEAR_BAND_M)
+    share = np.where(works, share, 0.0)
+    best = int(np.argmax(share))
+    return best, float(share[best])
+
+
+def reasons(
+    scorer: Scorer, option: Option, exposure: Exposure, result: CastResult, counts: Sequence[tuple[float, float]]
+) -> tuple[Phrase, ...]:
+    """Return the reasons, weightiest first; each names the fly it speaks of."""
+    fly, share = in_band(scorer, option, exposure)
+    low, high = exposure.middle_m[fly]
+    top, bottom = scorer.band
+    values = {"top_m": top, "bottom_m": bottom, "band_min": 60.0 * share, "low_m": float(low), "high_m": float(high)}
+    name = "the fly" if len(option.flies) == 1 else option.flies[fly].name
+    if share > 0.02:
+        text = (
+            f"In the band ({{top_m}} to {{bottom_m}}) for {{band_min}} of every hour: {name}, working {{low_m}} to {{high_m}}."
+        )
+    else:
+        text = f"Outside the likeliest band ({{top_m}} to {{bottom_m}}): {name} works {{low_m}} to {{high_m}}."
+    said = [Phrase(text, values)]
+    pace = option.speed_mps
+    best = max(range(len(option.flies)), key=lambda k: scorer.matcher.worth(option.flies[k], pace))
+    food, chance = passes_for(option.flies[best], scorer.picture.foods)
+    if food and chance > 0.08:
+        said.append(Phrase(f"{option.flies[best].name} passes for {food.lower()} ({{chance_pct}} likely) at this pace.",
+                           {"chance_pct": 100.0 * chance}))  # fmt: skip
+    said.append(_still_or_moved(scorer, option))
+    if isinstance(option.action, Cast) and len(counts) > 2 and not option.rig.line.floats:
+        worth = [takes for _, takes in counts]
+        if min(worth) > (1.0 - FLAT_COUNT) * max(worth):
+            said.append(
+                Phrase("The count hardly matters here: from none to {most_s} it is worth the same.", {"most_s": counts[-1][0]})
+            )
+    if option.method.key == "sight":
+        said.append(how_to_lead(result, scorer.picture.conditions.wind, scorer.picture.sun_azimuth_deg))
+    if isinstance(option.action, Hang):
+        said.append(Phrase("Cast no more than {cast_m}: the deeper it hangs, the closer it is fished.",
+                           {"cast_m": option.action.distance_m}))  # fmt: skip
+    said.append(Phrase(f"Suits {option.method.suits}; needs {option.method.needs}."))
+    return tuple(said)
+
+
+def _still_or_moved(scorer: Scorer, option: Option) -> Phrase:
+    """Return why the flies are left still, or moved."""
+    setting = scorer.setting
+    values = {"water_c": setting.water_c}
+    if option.speed_mps < STILL_MPS:
+        if setting.pressed:
+            return Phrase("Still, because moving flies have pressed them.")
+        if setting.calm * setting.bright > 0.3:
+            return Phrase("Still, because it is flat and bright: a moving fly frightens more than it finds.")
+        if setting.cold > 0.3:
+            return Phrase("Still, because in water of {water_c} they do not chase.", values)
+        return Phrase("Still, because what they are on hardly moves.")
+    if setting.cold > 0.3:
+        return Phrase("Moved slowly: in water of {water_c} they do not chase far.", values)
+    if setting.unpinned > 0.5:
+        return Phrase("Moved, because nothing says where they are: it passes more fish.")
+    return Phrase("Moved, at the pace of what they are on.")
+
+
+def weak_point(scorer: Scorer, option: Option, exposure: Exposure) -> Phrase:
+    """Return the one thing that costs this option most."""
+    setting, j = scorer.setting, scorer.j
+    moving = not option.static
+    if exposure.weed_s > 0.1 * exposure.duration_s:
+        return Phrase("In weed or on the bottom for {snag_s} a time: snags.", {"snag_s": exposure.weed_s})
+    if moving and setting.pressed:
+        return Phrase("They are pressed: a moving fly frightens more than it finds.")
+    if moving and j.glare_cost * setting.calm * setting.bright > 0.2:
+        return Phrase("Flat and bright: a moving fly frightens more than it finds.")
+    if scorer.undisturbed(option.rig.line, option.action) < 0.8 and setting.wind_ms > j.bow_from_ms:
+        wind = {"wind_ms": setting.wind_ms}
+        if isinstance(option.action, Hang):
+            return Phrase("A wind of {wind_ms} drags the float: hold it back, or hang it nearer.", wind)
+        return Phrase("A wind of {wind_ms} bows the line and drags the flies: cast across it and mend.", wind)
+    if moving and setting.cold > 0.5:
+        return Phrase("Cold for chasing, {water_c}: slower is better.", {"water_c": setting.water_c})
+    return Phrase(f"Spoiled by {option.method.spoils}.")

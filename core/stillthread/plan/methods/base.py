@@ -1,0 +1,214 @@
+"""What a method of the trade is: what it needs, when it can be fished, who sits where, and what is done with the rig."""
+
+from __future__ import annotations
+
+from abc import ABC
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import ClassVar, Literal
+
+from stillthread.depth.picture import WaterPicture
+from stillthread.plan.actions import Action, Exposure
+from stillthread.plan.box import Box, Pins
+from stillthread.plan.setting import Setting
+from stillthread.rules.method_names import METHOD_NAMES
+from stillthread.rules.water_rules import WaterRules
+from stillthread.sinking.cast import Cast
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.tackle.build import Tied, Tippet, build_leader, from_spools, tippet_for
+from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.leaders import Leader
+from stillthread.tackle.lines import Line
+from stillthread.tackle.rig import PlacedFly, Rig
+
+Way = Literal["cast", "hang", "tow"]
+SeatRule = Callable[[BoxFly], bool]
+
+BRIGHT_ENOUGH = 0.35  # ours: bright enough for a longer, thinner leader
+LONGER_CALM_M = 0.9  # common practice: 12 ft standard, 15 ft when flat and bright
+SHORTER_COLOURED_M = 0.6  # ours
+LONGEST_COUNT_S = 60.0  # ours: hardly anyone counts longer
+LEAST_APART_M = 0.4  # ours: closer flies are one
+DROPPER_M = 0.12
+
+
+def natural(fly: BoxFly) -> bool:
+    return fly.style == "natural"
+
+
+def sunk(fly: BoxFly) -> bool:
+    """A fly that goes down and stays: not a dry, not a buoyant one."""
+    return fly.style != "dry" and not fly.buoyant
+
+
+def sunk_natural(fly: BoxFly) -> bool:
+    return sunk(fly) and natural(fly)
+
+
+def above(fly: BoxFly) -> bool:
+    """Who may sit on a dropper of a sunk team: light enough not to see-saw."""
+    return sunk(fly) and not fly.weighted and fly.style != "lure"
+
+
+def light_natural(fly: BoxFly) -> bool:
+    return sunk_natural(fly) and not fly.weighted
+
+
+def buoyant(fly: BoxFly) -> bool:
+    return fly.buoyant and fly.style != "dry"
+
+
+def dry(fly: BoxFly) -> bool:
+    return fly.style == "dry"
+
+
+@dataclass(frozen=True)
+class Given:
+    """What a plan is made for: the water as read, what is carried, what the water allows, what is decided.
+
+    `cast_m` [m] from the rod tip to the point fly; `fluorocarbon` "always", "when-bright" or "never"; `fish_kg` [kg] the
+    usual fish; `thorough` whether everything is tried.
+    """
+
+    picture: WaterPicture
+    box: Box
+    rules: WaterRules
+    pins: Pins
+    setting: Setting
+    cast_m: float = 18.0
+    fluorocarbon: str = "when-bright"
+    fish_kg: float = 1.0
+    thorough: bool = True
+
+    @cached_property
+    def flies(self) -> tuple[BoxFly, ...]:
+        """The flies that are left and allowed."""
+        return tuple(fly for fly in self.box.flies if fly.left > 0 and self.rules.allows_fly(fly.fly.hook_size, fly.style))
+
+    @property
+    def bottom_m(self) -> float:
+        return self.picture.conditions.bottom_depth_m
+
+    def tippet(self, flies: Sequence[BoxFly], *, floating: bool = False) -> Tippet:
+        """Return the tippet for a team, as it can be cut from the spools; nylon, which hardly sinks, for `floating` flies."""
+        fluorocarbon = "never" if floating and self.fluorocarbon == "when-bright" else self.fluorocarbon
+        wanted = tippet_for(
+            [Tied(fly.fly.hook_size, fly.stout, fly.weighted and fly.fly.hook_size <= 10) for fly in flies],
+            secchi_m=self.setting.secchi_m,
+            brightness=self.setting.brightness,
+            weed_m=self.picture.conditions.weed_m,
+            fish_kg=self.fish_kg,
+            stout_months=self.setting.stout_months,
+            fluorocarbon=fluorocarbon,
+        )
+        return from_spools(wanted, self.box.spools, any_material=self.fluorocarbon == "when-bright")
+
+
+class Method(ABC):
+    """One way to fish: what is the same for all of it. A method is one file, its row in `METHODS` and its test.
+
+    `lines_mps` are the least and greatest sink rate of its line [m/s], `tips` whether a sink tip will do; `leaders_m` lengths
+    of leader to try, the usual first; `spacing_m` between flies; `most_flies` and `least_flies`; `retrieves` keys to try, the
+    usual first; `moved` while it fishes; `deepens_by` is what is
+    changed to fish it deeper or higher.
+    """
+
+    key: ClassVar[str]
+    way: ClassVar[Way] = "cast"
+    lines_mps: ClassVar[tuple[float, float]] = (0.0, 0.0)
+    tips: ClassVar[bool] = False
+    most_flies: ClassVar[int] = 3
+    least_flies: ClassVar[int] = 1
+    leaders_m: ClassVar[tuple[float, ...]] = (3.6,)
+    spacing_m: ClassVar[float] = 1.8
+    retrieves: ClassVar[tuple[str, ...]] = ()
+    moved: ClassVar[bool] = True
+    greased: ClassVar[bool] = False
+    deepens_by: ClassVar[Literal["count", "line", "place"]] = "count"
+    suits: ClassVar[str]
+    needs: ClassVar[str]
+    spoils: ClassVar[str]
+
+    @property
+    def name(self) -> str:
+        return METHOD_NAMES[self.key]
+
+    def takes(self, line: Line) -> bool:
+        """Return whether it can be fished with a line. A floater with a sinking leader looped on fishes as a tip does."""
+        if line.tips and not self.tips:
+            return False
+        low, high = self.lines_mps
+        return low - 1e-9 <= line.front_mps <= high + 1e-9
+
+    def why_not(self, given: Given) -> str:
+        """Return why it can't be fished here now, or an empty text."""
+        return ""
+
+    def seats(self, flies: int) -> tuple[SeatRule, ...]:
+        """Return who may sit where in a team of so many, point first."""
+        return (sunk, *(above,) * (flies - 1))
+
+    def team_sizes(self, given: Given) -> range:
+        """Return how many flies may be tied on."""
+        most = min(self.most_flies, given.rules.most_flies or self.most_flies)
+        return range(self.least_flies, most + 1)
+
+    def leader_lengths(self, given: Given, flies: int) -> tuple[float, ...]:
+        """Return the lengths of leader to try [m], the usual first, as light and water ask."""
+        change = 0.0
+        if given.setting.brightness > BRIGHT_ENOUGH and given.setting.wind_ms < 2.0:
+            change += LONGER_CALM_M
+        if given.setting.secchi_m < 1.5:
+            change -= SHORTER_COLOURED_M
+        return tuple(max(length + change, 1.2) for length in self.leaders_m)
+
+    def heights(self, leader_m: float, flies: int) -> tuple[float, ...]:
+        """Return how far above the point each fly sits [m]."""
+        if flies == 1:
+            return (0.0,)
+        apart = min(self.spacing_m, (leader_m - 0.9) / (flies - 1))
+        return tuple(round(k * apart, 2) for k in range(flies))
+
+    def leader(self, given: Given, flies: Sequence[BoxFly], length_m: float, tippet: Tippet) -> Leader | None:
+        """Return the angler's own leader, or one built; None when the team does not fit it."""
+        if given.pins.leader is not None:
+            heights = self.heights(given.pins.leader.length_m, len(flies))
+            spaced = len(flies) == 1 or heights[1] >= LEAST_APART_M
+            return given.pins.leader if spaced else None
+        heights = self.heights(length_m, len(flies))
+        if len(flies) > 1 and heights[1] < LEAST_APART_M:
+            return None
+        return build_leader(length_m, heights[1:], tippet, greased=self.greased).leader
+
+    def rig(self, given: Given, line: Line, flies: Sequence[BoxFly], leader_m: float, tippet: Tippet) -> Rig | None:
+        """Return what is tied on, or None where leader, team and cast do not go together."""
+        leader = self.leader(given, flies, leader_m, tippet)
+        if leader is None or leader.length_m + 0.5 > self.cast_m(given):
+            return None
+        heights = self.heights(leader.length_m, len(flies))
+        return Rig(line, leader, place(flies, heights))
+
+    def cast_m(self, given: Given) -> float:
+        """Return how far it is cast [m]."""
+        return given.cast_m
+
+    def counts_s(self, given: Given, line: Line) -> tuple[float, ...]:
+        """Return counts to try coarsely [s]: what takes the line to quarters of the depth, none longer than is counted."""
+        if line.front_mps == 0.0:
+            return (0.0, 15.0, 35.0, 60.0)
+        whole_s = given.picture.conditions.deepest_m / line.front_mps
+        return tuple(sorted({round(min(share * whole_s, LONGEST_COUNT_S), 1) for share in (0.0, 0.25, 0.5, 0.75, 1.0)}))
+
+    def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
+        """Return the cast with a count and a retrieve."""
+        return Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key])
+
+    def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
+        """Return what the method has of its own in these conditions, as a share: 1 where it has nothing."""
+        return 1.0
+
+
+def place(flies: Sequence[BoxFly], heights: Sequence[float]) -> tuple[PlacedFly, ...]:
+    """Return flies at their places on the leader."""
+    return tuple(PlacedFly(fly.fly, height, DROPPER_M if height else 0.0) for fly, height in zip(flies, heights, strict=True))

@@ -1,0 +1,56 @@
+"""Sight fishing to cruisers."""
+
+from __future__ import annotations
+
+from stillthread.plan.actions import Exposure
+from stillthread.plan.cruisers import SEEN_TO_M
+from stillthread.plan.methods.base import Given, Method, SeatRule, dry
+
+HIGH_SUN_DEG, SEEN_CLOUD, SEEN_SECCHI_M, ROUGHEST_MS = 25.0, 0.4, 2.5, 10.0  # common practice; the numbers are ours
+ROUGH_MS = 6.5  # common practice: the rougher the better; ours in number
+CLEAREST_M = 6.0
+
+
+def visible(fly: object) -> bool:
+    return dry(fly) and fly.fly.hook_size <= 12  # type: ignore[arg-type, attr-defined]
+
+
+class Sight(Method):
+    """A big, visible dry on top, led well ahead of a fish that is seen. Common practice: high sun at your back, and waves: they
+    see less of you, and you look down into the faces of the waves."""
+
+    key = "sight"
+    most_flies, leaders_m = 1, (4.6,)
+    retrieves, moved, greased = ("static",), False, True
+    deepens_by = "place"
+    suits = "high bright sun at your back, clear water, waves to look into"
+    needs = "polarised glasses, and a big dry that lands well ahead of the fish"
+    spoils = "cloud, a low sun, coloured water"
+
+    def why_not(self, given: Given) -> str:
+        conditions, picture = given.picture.conditions, given.picture
+        if (
+            conditions.cloud_fraction > SEEN_CLOUD
+            or conditions.secchi_m < SEEN_SECCHI_M
+            or picture.sun_elevation_deg < HIGH_SUN_DEG
+        ):
+            return "Not bright and clear enough to see fish."
+        if conditions.wind.speed_ms > ROUGHEST_MS:
+            return "Too rough to see fish, and to stand or drift for it."
+        if float(picture.belief.mass()[picture.belief.depth_m <= SEEN_TO_M].sum()) < 0.35:
+            return "They are likely too deep to be seen."
+        return ""
+
+    def seats(self, flies: int) -> tuple[SeatRule, ...]:
+        return (visible,)
+
+    def counts_s(self, given: Given, line: object) -> tuple[float, ...]:
+        return (0.0,)
+
+    def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
+        """The more sun, clarity and waves, the more fish are seen; each is led and waited for."""
+        setting = given.setting
+        sun = setting.bright * min(setting.sun_deg / 45.0, 1.0)
+        clear = min(setting.secchi_m / CLEAREST_M, 1.0)
+        rough = 0.2 + 0.8 * min(setting.wind_ms / ROUGH_MS, 1.0)
+        return 0.7 + setting.judgement.sight_gain * sun * clear * rough

@@ -1,0 +1,152 @@
+"""The best cast of a method."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+from stillthread.plan.actions import speed_of
+from stillthread.plan.methods.base import LONGEST_COUNT_S, Method
+from stillthread.plan.seek.weigher import NO_ROOM, Found, Real, Way, Weighed, Weigher
+from stillthread.sinking.cast import Cast
+from stillthread.tackle.lines import Line
+
+LEAST_STEP_S = 2.0  # ours: nobody counts finer
+COARSE_WAYS, FIRST_WAYS = 48, 12  # ours: of a method, about so many are looked at coarsely
+REFINED = 3  # ours: how often the steps of the count are halved about the best
+FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
+KEPT_LINES = 2  # ours: taken on from the coarse look
+
+
+def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> list[Weighed] | str:
+    """Return casts of a method as a coarse look finds them, the best first, or why there are none: every line, a slow and a
+    brisker retrieve, few counts, the likeliest classes of flies."""
+    given = weigher.given
+    usual = _retrieves(weigher, method)
+    if not usual:
+        return "Buoyant flies fished still are not allowed on this water."
+    leader = given.pins.leader.length_m if given.pins.leader else method.leader_lengths(given, method.least_flies)[0]
+    looked = usual[:2] if given.thorough else usual[:1]
+    each = len(looked) * sum(len(_coarse_counts(weigher, method, line)) for line in lines)
+    most = COARSE_WAYS if given.thorough else FIRST_WAYS
+    shapes = weigher.team_shapes(method, method.least_flies)[: max(1, most // each)]
+    ways = (
+        Way(line, shape, leader, method.cast(given, count_s, key))
+        for line in lines
+        for shape in shapes
+        for key in looked
+        for count_s in _coarse_counts(weigher, method, line)
+    )
+    return weigher.best_of(method, ways) or NO_ROOM
+
+
+def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], *, thorough: bool) -> Found | str:
+    """Return the best cast of a method: retrieve, team, leader and count about the best of a coarse look."""
+    usual = _retrieves(weigher, method)
+    kept = _of_each_line(coarse, KEPT_LINES if thorough else 1)
+    if thorough:
+        shapes = weigher.team_shapes(method, method.least_flies)[:2]
+        paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:], shapes)))
+        kept = _of_each_line([*paced, *kept], KEPT_LINES)
+    teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way)))
+    best = weigher.settled(method, [*teamed, *coarse], FINALISTS if thorough else 1)
+    if best is None:
+        return NO_ROOM
+    if thorough:
+        for length_m in _other_leaders(weigher, method, best.way):
+            best = _better(best, weigher.real(method, replace(best.way, leader_m=length_m), best.option.flies))
+    best, counts = _counted(weigher, method, best, thorough=thorough)
+    if thorough:
+        # Another team may want another pace, and that another count.
+        paced_again = best
+        for key in usual:
+            if key != _retrieve(best.way):
+                paced_again = _better(paced_again, _paced(weigher, method, best, key))
+        if paced_again.takes_ph > (1.0 + weigher.scorer.j.shortest_within) * best.takes_ph:
+            best, counts = _counted(weigher, method, paced_again, thorough=thorough)
+    return Found(best.option, best.takes_ph, counts)
+
+
+def _retrieves(weigher: Weigher, method: Method) -> Sequence[str]:
+    return [key for key in method.retrieves if key != "static" or weigher.given.rules.static_buoyant]
+
+
+def _better(best: Real, other: Real | None) -> Real:
+    return other if other is not None and other.takes_ph > best.takes_ph else best
+
+
+def _paced(weigher: Weigher, method: Method, best: Real, key: str) -> Real | None:
+    assert isinstance(best.way.action, Cast)
+    way = replace(best.way, action=method.cast(weigher.given, best.way.action.count_s, key))
+    real = weigher.real(method, way, best.option.flies)
+    return None if real is None else weigher.reseated(method, real)
+
+
+def _coarse_counts(weigher: Weigher, method: Method, line: Line) -> tuple[float, ...]:
+    counts = method.counts_s(weigher.given, line)
+    return counts if len(counts) < 4 else (counts[0], counts[len(counts) // 2], counts[-1])
+
+
+def _retrieve(way: Way) -> str:
+    assert isinstance(way.action, Cast)
+    return way.action.retrieve.key
+
+
+def _paces(
+    weigher: Weigher, method: Method, way: Way, retrieves: Sequence[str], shapes: Sequence[tuple[str, ...]]
+) -> Iterator[Way]:
+    assert isinstance(way.action, Cast)
+    for key in retrieves:
+        for shape in shapes:
+            yield Way(way.line, shape, way.leader_m, method.cast(weigher.given, way.action.count_s, key))
+
+
+def other_teams(weigher: Weigher, method: Method, way: Way) -> Iterator[Way]:
+    for flies in method.team_sizes(weigher.given):
+        for shape in weigher.team_shapes(method, flies, speed_of(way.action)):
+            if shape != way.classes:
+                yield Way(way.line, shape, way.leader_m, way.action)
+
+
+def _other_leaders(weigher: Weigher, method: Method, way: Way) -> tuple[float, ...]:
+    if weigher.given.pins.leader is not None:
+        return ()
+    return method.leader_lengths(weigher.given, len(way.classes))[1:]
+
+
+def _counted(weigher: Weigher, method: Method, best: Real, *, thorough: bool) -> tuple[Real, tuple[tuple[float, float], ...]]:
+    """Return the way with its count refined about the best, the shortest of those alike, and every count with its worth."""
+    action = best.way.action
+    assert isinstance(action, Cast)
+    grid = method.counts_s(weigher.given, best.way.line) if thorough else _coarse_counts(weigher, method, best.way.line)
+    if len(grid) < 2:
+        return best, ()
+    known: dict[float, Real] = {action.count_s: best}
+
+    def at(count_s: float) -> None:
+        if count_s not in known and 0.0 <= count_s <= LONGEST_COUNT_S:
+            way = replace(best.way, action=method.cast(weigher.given, count_s, action.retrieve.key))
+            real = weigher.real(method, way, best.option.flies)
+            if real is not None:
+                known[count_s] = real
+
+    for count_s in grid:
+        at(count_s)
+    for _ in range(REFINED if thorough else 1):
+        top = max(known, key=lambda s: known[s].takes_ph)
+        order = sorted(known)
+        i = order.index(top)
+        for other in (order[i - 1] if i else None, order[i + 1] if i + 1 < len(order) else top + (top - order[i - 1])):
+            if other is not None and abs(other - top) >= LEAST_STEP_S:
+                at(round(0.5 * (other + top), 1))
+    most = max(one.takes_ph for one in known.values())
+    alike = min(s for s, one in known.items() if one.takes_ph >= (1.0 - weigher.scorer.j.shortest_within) * most)
+    return known[alike], tuple((s, one.takes_ph) for s, one in sorted(known.items()))
+
+
+def _of_each_line(weighed: Sequence[Weighed], most: int) -> list[Weighed]:
+    """Return the best ways, one of each line, at most so many."""
+    found: dict[str, Weighed] = {}
+    for one in sorted(weighed, key=lambda one: -one.takes_ph):
+        found.setdefault(one.way.line.name, one)
+    return list(found.values())[:most]
