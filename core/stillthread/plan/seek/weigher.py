@@ -172,7 +172,7 @@ class Weigher:
             for fly in self.seated(method, flies, seat):
                 kind = fly.body_class
                 best[kind] = max(best.get(kind, 0.0), self.potential(fly, speed_mps))
-            order = sorted(best, key=lambda kind: -best[kind])
+            order = _contrasted(sorted(best, key=lambda kind: -best[kind]))
             most = max(best.values(), default=0.0)
             each.append([kind for kind in order if best[kind] >= WORTH_TRYING * most])
         if not all(each):
@@ -302,6 +302,12 @@ class Weigher:
         other, _ = self.best_team(chairs, self.run(real.option), real.option)
         changed = self.real(method, real.way, other) if other and other != flies else None
         return changed if changed is not None and changed.takes_ph > real.takes_ph else real
+
+
+def _contrasted(kinds: Sequence[str]) -> list[str]:
+    """Return classes with the best that floats and the best that sinks in front: their paths differ most."""
+    other = next((kind for kind in kinds if (kind in FLOATING_CLASSES) != (kinds[0] in FLOATING_CLASSES)), None)
+    return [*kinds[:1], *([] if other is None else [other]), *(kind for kind in kinds[1:] if kind != other)]
 
 
 def _middle(flies: Sequence[BoxFly]) -> BoxFly | None:
