@@ -7,7 +7,7 @@ MANAGE := $(PY) server/manage.py
 LOCAL := STILLTHREAD_LOCAL=1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo test physics web lint types schema bench screenshots standins test-core clean
+.PHONY: help demo test advice physics web lint types schema bench screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -49,6 +49,9 @@ schema: .venv/test web/node_modules/.stamp ## write the API contract and the web
 	@cd web && $(PNPM) -s types > /dev/null
 
 web: web/dist/index.html ## build the web part
+
+advice: .venv/test ## ask the plan for every row of practice, and write docs/advice.md and docs/judgement.md
+	@$(PY) scripts/advice.py
 
 physics: .venv/test ## check the simulator against the outside, and write docs/physics.md
 	@$(PY) scripts/physics.py

@@ -35,10 +35,12 @@ weigher.quick_exposure = lru_cache(maxsize=200_000)(actions.quick_exposure.__wra
 
 MARGIN_SHARE, MARGIN = 0.3, 0.15  # ours: a margin of 15 % is as good as any
 PROCESSES = 2
-SEARCHED = [name for name, _, about in numbers() if about["source"] == "ours" or name in {
-    "glare_cost", "pressed_cost", "cold_cost", "passes_more", "uneven_cost", "drift_meets", "lure_shy_cost", "still_shy",
-    "bow_cost", "float_wind_cost", "hands_on", "rise_power", "attracts_cold", "roam_shallow",
-}]  # fmt: skip
+# Common practice has the sign of these right and leaves the size to us.
+SIZED = {
+    "glare_cost", "glare_m", "pressed_cost", "cold_cost", "passes_more", "uneven_cost", "drift_meets", "lure_shy_cost",
+    "still_shy", "bow_cost", "float_wind_cost", "hands_on", "rise_power", "attracts_cold", "roam_shallow", "layer_hold_m",
+}  # fmt: skip
+SEARCHED = [name for name, _, about in numbers() if about["source"] == "ours" or name in SIZED]
 FIXED = {"takes_ph", "shortest_within", "as_good_within"}
 
 
@@ -94,12 +96,12 @@ class Table:
         return kept / of
 
 
-def search(table: Table, start: Judgement, minutes: float) -> Judgement:
+def search(table: Table, start: Judgement, minutes: float, only: list[str]) -> Judgement:
     """Return the best vector found by moving one number at a time."""
     best, until = start, time.monotonic() + 60.0 * minutes
     bounds = {name: about["bounds"] for name, _, about in numbers()}
     for share in (0.25, 0.12):
-        for name in [name for name in SEARCHED if name not in FIXED]:
+        for name in only or [name for name in SEARCHED if name not in FIXED]:
             low, high = bounds[name]
             for sign in (1.0, -1.0):
                 value = round(min(max(getattr(best, name) + sign * share * (high - low), low), high), 4)
@@ -117,6 +119,7 @@ def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
     parser.add_argument("--search", action="store_true")
     parser.add_argument("--minutes", type=float, default=30.0)
+    parser.add_argument("--only", nargs="*", default=[], help="search these numbers alone")
     parser.add_argument("--write", default="", help="a file for the figures, as JSON")
     asked = parser.parse_args()
     os.environ.setdefault("OMP_NUM_THREADS", "1")
@@ -124,7 +127,7 @@ def main() -> int:
     table = Table(pools)
     table.worth(JUDGEMENT)
     print(f"today: {table.worth(JUDGEMENT):.2f}, {table.held(JUDGEMENT):.1%} of the weight of {len(ROWS)} rows", flush=True)
-    best = search(table, JUDGEMENT, asked.minutes) if asked.search else JUDGEMENT
+    best = search(table, JUDGEMENT, asked.minutes, asked.only) if asked.search else JUDGEMENT
     changed = {name: getattr(best, name) for name, value, _ in numbers() if getattr(best, name) != value}
     figures = {"held": table.held(best), "leave_one_out": table.leave_one_out(), "tried": len(table.tried), "changed": changed}
     print(json.dumps(figures, indent=1))

@@ -19,13 +19,13 @@ class Judgement:
     """The numbers that turn what is read into where they feed, what a fly there is worth and which way to fish is best."""
 
     # Where they are.
-    fit_power: float = _number(0.9, "1", (0.5, 1.2), "how much less a food is eaten where trout cannot be")
+    fit_power: float = _number(0.725, "1", (0.5, 1.2), "how much less a food is eaten where trout cannot be")
     roam_surface: float = _number(
         0.06, "1", (0.02, 0.3), "share away from the food's layer, once a sample or the surface tells"
     )
     roam_signs: float = _number(0.35, "1", (0.1, 0.6), "the same with other signs")
     roam_unseen: float = _number(0.50, "1", (0.2, 0.8), "the same with nothing seen")
-    roam_shallow: float = _number(0.60, "1", (0.3, 0.9), "the same in shallow water: they cruise", "common-practice")
+    roam_shallow: float = _number(0.75, "1", (0.3, 0.9), "the same in shallow water: they cruise", "common-practice")
     shallow_m: float = _number(3.0, "m", (2.0, 4.0), "water in which they cruise the whole column", "common-practice")
     warm_from_c: float = _number(
         16.0, "C", (15.0, 18.0), "warmer water is left for cooler, where there is some", "common-practice"
@@ -50,10 +50,10 @@ class Judgement:
     # What a fly is worth on a food.
     attracts_warm: float = _number(0.07, "1", (0.03, 0.2), "an attractor on another food, May to September")
     attracts_cold: float = _number(
-        0.17, "1", (0.08, 0.3), "the same in the cold months: a bright fly is tied on early", "common-practice"
+        0.115, "1", (0.08, 0.3), "the same in the cold months: a bright fly is tied on early", "common-practice"
     )
     attract_mps: float = _number(0.25, "m/s", (0.15, 0.4), "the pace at which an attractor draws them")
-    searches: float = _number(0.10, "1", (0.04, 0.2), "a natural of no food in particular, on any food")
+    searches: float = _number(0.14, "1", (0.04, 0.2), "a natural of no food in particular, on any food")
     out_of_film: float = _number(0.05, "1", (0.01, 0.1), "a dry fly on food that is under water")
     shared_power: float = _number(0.6, "1", (0.3, 1.0), "a fly of n foods is worth n to minus this on each")
     still_least: float = _number(0.12, "1", (0.05, 0.3), "a hanging fly of a food that swims")
@@ -73,7 +73,7 @@ class Judgement:
         0.12, "1", (0.0, 0.3), "followers of an attractor take the natural near and below it", "common-practice"
     )
     fly_cost: float = _number(0.03, "1", (0.0, 0.08), "each further fly: tangles, snags, turnover")
-    fly_cost_shy: float = _number(0.16, "1", (0.05, 0.3), "and so much more before shy fish")
+    fly_cost_shy: float = _number(0.2, "1", (0.05, 0.3), "and so much more before shy fish")
     fly_cost_windy: float = _number(0.04, "1", (0.0, 0.1), "and in a strong wind")
     lure_shy_cost: float = _number(0.6, "1", (0.3, 0.9), "each lure or attractor before shy fish", "common-practice")
 
@@ -84,16 +84,17 @@ class Judgement:
 
     # What spoils a way to fish.
     glare_cost: float = _number(
-        0.45, "1", (0.2, 0.7), "a moved fly on a flat, bright surface, where still wins", "common-practice"
+        0.7, "1", (0.3, 0.9), "a moved fly on a flat, bright surface, where still wins", "common-practice"
     )
-    pressed_cost: float = _number(0.55, "1", (0.3, 0.7), "a moved fly before pressed fish", "common-practice")
+    glare_m: float = _number(2.5, "m", (1.0, 5.0), "how deep a flat, bright surface matters")
+    pressed_cost: float = _number(0.6, "1", (0.3, 0.7), "a moved fly before pressed fish", "common-practice")
     cold_cost: float = _number(0.25, "1", (0.1, 0.5), "a briskly moved fly in cold water", "common-practice")
     cold_from_c: float = _number(8.5, "C", (7.0, 10.0), "below which they do not chase", "common-practice")
     brisk_mps: float = _number(0.12, "m/s", (0.08, 0.2), "a fly moved so fast disturbs in full; slower less")
     bow_from_ms: float = _number(3.0, "m/s", (2.0, 5.0), "wind that begins to bow a floating line", "common-practice")
     bow_cost: float = _number(0.5, "1", (0.2, 0.8), "a slow fly on a line that floats, in 5 m/s more")
     float_wind_ms: float = _number(4.0, "m/s", (3.0, 6.0), "wind that begins to drag a float", "common-practice")
-    float_wind_cost: float = _number(0.10, "1 per m/s", (0.05, 0.25), "what each further metre a second costs it")
+    float_wind_cost: float = _number(0.15, "1 per m/s", (0.05, 0.25), "what each further metre a second costs it")
     float_deep_m: float = _number(
         6.0, "m", (4.0, 8.0), "deeper than 20 ft hardly anyone casts, strikes and lands under a float", "common-practice"
     )
@@ -103,8 +104,12 @@ class Judgement:
     )
     gale_cost: float = _number(0.12, "1 per m/s", (0.05, 0.2), "what each further metre a second costs")
     passes_more: float = _number(
-        0.45, "1", (0.0, 0.8), "a moved fly passes more fish, while nothing pins them down", "common-practice"
+        0.5, "1", (0.0, 0.8), "a moved fly passes more fish, while nothing pins them down", "common-practice"
     )
+    patience_s: float = _number(
+        30.0, "s", (20.0, 45.0), "a longer count is seldom held: boat and line drift", "common-practice"
+    )
+    patience_cost: float = _number(0.004, "1 per s", (0.0, 0.01), "what each further second of a count costs")
     snag_min: float = _number(0.5, "min", (0.2, 1.5), "lost for each quarter of a cast in weed or on the bottom")
     contact_cost: float = _number(0.7, "1", (0.4, 1.0), "share of a cast's worth lost when all of it lies on the bottom")
 
@@ -120,7 +125,7 @@ class Judgement:
     )
     sight_gain: float = _number(1.1, "1", (0.6, 1.6), "a fish that is seen, led and waited for")
 
-    takes_ph: float = _number(16.0, "1/h", (10.0, 24.0), "takes an hour by the right fly always where every trout can take it")
+    takes_ph: float = _number(10.0, "1/h", (6.0, 16.0), "takes an hour by the right fly always where every trout can take it")
     shortest_within: float = _number(0.03, "1", (0.02, 0.05), "of counts this alike the shortest is advised", "common-practice")
     as_good_within: float = _number(0.10, "1", (0.05, 0.15), "methods this alike are said to be as good")
 

@@ -21,6 +21,7 @@ SLOWEST_MPS = 0.005
 STILL_MPS = 0.025  # ours: slower is fished still
 BRIGHT_COLOURS = frozenset({"orange", "red", "yellow", "white", "silver", "pink", "gold"})
 DULL_IN_COLOUR = 0.75  # common practice: silhouettes and hot spots in coloured water; the number is ours
+SLIM_IN_COLOUR = 0.8  # common practice: a silhouette has to be one; the number is ours
 BRIGHT_IN_CLEAR = 0.85  # common practice: natural and slim in clear; the number is ours
 COLOURED_WATER_M, CLEAR_WATER_M = 1.5, 4.0
 SMALL_IN_COLOUR = ((12, 0.75), (14, 0.6))  # ours: a small fly is found by few in coloured water
@@ -62,7 +63,8 @@ def colour_share(fly: BoxFly, setting: Setting) -> float:
     bright, dark = bool(words & BRIGHT_COLOURS), "black" in words
     if setting.secchi_m < COLOURED_WATER_M:
         small = min((share for hook, share in SMALL_IN_COLOUR if fly.fly.hook_size >= hook), default=1.0)
-        return small * (1.0 if bright or dark else DULL_IN_COLOUR)
+        slim = SLIM_IN_COLOUR if fly.fly.dressing == "slim" else 1.0
+        return small * slim * (1.0 if bright or dark else DULL_IN_COLOUR)
     if setting.secchi_m > CLEAR_WATER_M and setting.brightness > 0.3 and fly.style != "dry":
         return BRIGHT_IN_CLEAR if bright else 1.0
     return 1.0

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -17,7 +18,7 @@ from stillthread.plan.methods.base import Given, Method
 from stillthread.plan.option import Option
 from stillthread.plan.schools import School
 from stillthread.rules.water_rules import LURE_STYLES
-from stillthread.sinking.cast import LAYER_M
+from stillthread.sinking.cast import LAYER_M, Cast
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 
@@ -27,14 +28,17 @@ BOW_RANGE_MS = 5.0
 WINDY_MS = 7.0  # common practice: several flies tangle above it
 SCHOOL_LEANS = 1.25  # ours: how far a school tips the scales
 SHIFT_M = 1.0
+SLOWEST_PRESSES = 0.5  # ours: pressed fish turn from anything that moves, the slowest included
 STILL_DISTURBS = 0.1  # ours: what even a hanging fly shows on a flat, bright surface
 
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """Where fish are, for scoring: `q` (n_food, n_fish) is the chance of each food times that of each depth times how much
-    they feed there; `takes` (n_layer, n_reach * n_fish) is how surely a fish at a depth takes a fly in a layer."""
+    """Where fish are, for scoring: `fish_m` (n_fish,) the depths at which they are thought of [m]; `q` (n_food, n_fish) the
+    chance of each food times that of each depth times how much they feed there; `takes` (n_layer, n_reach * n_fish) how surely
+    a fish at a depth takes a fly in a layer."""
 
+    fish_m: FloatArray
     q: FloatArray
     takes: FloatArray
 
@@ -87,7 +91,7 @@ class Scorer:
         takes = [
             window(fish_m[None, :], self.layers[:, None], reach, self.j.below_m) * rises for reach in self.matcher.reaches_m
         ]
-        return Ground(q, np.concatenate(takes, axis=1))
+        return Ground(fish_m, q, np.concatenate(takes, axis=1))
 
     def _lets(self, grid: FloatArray) -> FloatArray:
         """Return how light and warmth let fish be at each depth: they do not come up into what they avoid."""
@@ -159,8 +163,13 @@ class Scorer:
         wind_ms: float | None = None,
     ) -> float:
         """Return takes an hour for each unit of what a way offers: the scale, less what spoils it."""
-        share = self.undisturbed(line, action, wind_ms) * self.of_team(flies) * self.of_snags(action, exposure)
-        if speed_of(action) >= STILL_MPS:
+        share = (
+            self.undisturbed(line, action, wind_ms, float(exposure.middle_m.mean()))
+            * self.of_team(flies)
+            * self.of_snags(action, exposure)
+        )
+        # A float that is lifted now and then passes no more fish for it.
+        if speed_of(action) >= STILL_MPS and not isinstance(action, Hang):
             share *= 1.0 + self.j.passes_more * self.setting.unpinned * self.picture.feeding_activity
         return self.j.takes_ph * share * method.suits_now(self.given, exposure, len(flies))
 
@@ -185,23 +194,29 @@ class Scorer:
         lost_s = 60.0 * self.j.snag_min * 4.0 * snag
         return (1.0 - self.j.contact_cost * snag) * cycle / (cycle + lost_s)
 
-    def undisturbed(self, line: Line, action: Action, wind_ms: float | None = None) -> float:
-        """Return what glare, pressure, cold and wind leave of a way's worth."""
+    def undisturbed(self, line: Line, action: Action, wind_ms: float | None = None, depth_m: float = 0.0) -> float:
+        """Return what glare, pressure, cold and wind leave of a way's worth; `depth_m` [m] is where its flies work.
+
+        Glare is of the surface: the deeper the flies, the less a flat, bright one shows them for what they are.
+        """
         j, setting = self.j, self.setting
         wind = setting.wind_ms if wind_ms is None else wind_ms
         speed = speed_of(action)
         still = speed < STILL_MPS
         calm = max(0.0, 1.0 - wind / 2.5)
         disturbs = STILL_DISTURBS if still else min(max(speed / j.brisk_mps, STILL_DISTURBS), 1.0)
-        left = 1.0 - min(j.glare_cost * calm * setting.bright * (1.0 + 0.5 * setting.cold), 1.0) * disturbs
+        glare = min(j.glare_cost * calm * setting.bright * (1.0 + 0.5 * setting.cold), 1.0) * math.exp(-depth_m / j.glare_m)
+        left = 1.0 - glare * (STILL_DISTURBS if still else 1.0)
         if not still:
-            left *= 1.0 - (j.pressed_cost * min(disturbs + 0.3, 1.0) if setting.pressed else 0.0)
+            left *= 1.0 - (j.pressed_cost * min(disturbs + SLOWEST_PRESSES, 1.0) if setting.pressed else 0.0)
             left *= 1.0 - j.cold_cost * setting.cold * disturbs
         if isinstance(action, Hang):
             left *= max(1.0 - j.float_wind_cost * max(wind - j.float_wind_ms, 0.0), 0.1)
             left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), 0.1)
         elif (line.floats or line.tips) and speed < SLOW_MPS:
             left *= 1.0 - j.bow_cost * min(max((wind - j.bow_from_ms) / BOW_RANGE_MS, 0.0), 1.0)
+        if isinstance(action, Cast):
+            left *= 1.0 - j.patience_cost * max(action.count_s - j.patience_s, 0.0)
         return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_ms, 0.0), 0.1)
 
     def lean(self, action: Action) -> float:

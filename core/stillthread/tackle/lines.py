@@ -60,11 +60,6 @@ class LineClass:
     shape: tuple[tuple[float, float], ...] = ((_REST_M, 1.0),)
 
     @property
-    def full(self) -> bool:
-        """Whether the line is of one kind from end to end."""
-        return len(self.shape) == 1
-
-    @property
     def has_tip(self) -> bool:
         """Whether only the front sinks, and the rest floats."""
         return len(self.shape) == 2 and self.shape[1][1] == 0.0
@@ -98,8 +93,6 @@ LINE_CLASSES: MappingProxyType[str, LineClass] = MappingProxyType(
         )
     }
 )
-# What a plan tries for someone who has not listed a line: full lines of every speed.
-FULL_LINE_KEYS = tuple(key for key, kind in LINE_CLASSES.items() if kind.full and key != "own")
 
 
 @dataclass(frozen=True, slots=True)

@@ -32,6 +32,11 @@ class ChoicesTests(PeopleTestCase):
                 self.assertGreater(sum(cut["cut_m"] for cut in one["build"]["cuts"]), one["build"]["total_m"])
                 self.assertEqual((one["landing"] is None), (one["set_depth_m"] is None))
         self.assertIn(told["second_rod"]["method_key"], keys[1:])
+        lines = set(Line.objects.filter(owner=self.angler).values_list("name", flat=True))
+        self.assertEqual({line["name"] for line in told["lines"]}, lines)
+        takes = [line["takes_ph"] for line in told["lines"]]
+        self.assertEqual(takes, sorted(takes, reverse=True))
+        self.assertFalse(told["ranked"][0]["as_good"])
 
     def test_any_choice_can_be_simulated_as_it_stands(self) -> None:
         told = self.ask(boat=True).json()

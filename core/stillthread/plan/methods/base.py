@@ -141,6 +141,10 @@ class Method(ABC):
         low, high = self.lines_mps
         return low - 1e-9 <= line.front_mps <= high + 1e-9
 
+    def suits_line(self, given: Given, line: Line) -> bool:
+        """Return whether a line that it takes is worth trying in this water."""
+        return True
+
     def why_not(self, given: Given) -> str:
         """Return why it can't be fished here now, or an empty text."""
         return ""

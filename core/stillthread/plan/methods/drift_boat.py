@@ -25,7 +25,7 @@ class DriftBoat(Method):
     """Short casts before a boat that drifts onto them: every cast meets fresh water, and the drift comes off the retrieve."""
 
     key = "drift-boat"
-    lines_mps, tips = (0.0, 0.06), True
+    lines_mps = (0.0, 0.06)
     leaders_m, spacing_m = (4.2, 3.6), 1.5
     retrieves = ("strip-pause", "quick-twist", "two-handed")
     suits = "a ripple, and fish scattered over open water"

@@ -14,7 +14,7 @@ class Sinker(Method):
     """A line that goes down on the count and is pulled up through them."""
 
     key = "sinker"
-    lines_mps = (0.055, 0.25)
+    lines_mps = (0.05, 0.25)  # from two inches a second, by whatever name it is sold
     leaders_m, spacing_m = (3.0, 2.2, 4.0), 1.5
     retrieves = ("strip-pause", "slow-twist", "two-handed", "long-pull", "twist-pulls", "pull-stop")
     suits = "fish deep, or spread through the column"

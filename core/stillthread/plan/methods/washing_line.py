@@ -5,11 +5,19 @@ from __future__ import annotations
 import numpy as np
 
 from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, light_natural
+from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant
+from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.lines import Line
 
 THICKEST_M = 0.9  # ours: flies spread over more than this are a team, not one layer
 SWEEP_M = 0.9  # ours: one fly that itself climbs through more than this holds no layer
 SWEEP_COST = 0.4  # ours
+HELD_S = 30.0  # ours
+LIGHT_MPS = 0.09  # common practice: a heavy fly above the point makes a see-saw; the number is ours
+
+
+def unweighted(fly: BoxFly) -> bool:
+    return above(fly) and fly.sink_mps < LIGHT_MPS
 
 
 class WashingLine(Method):
@@ -31,8 +39,12 @@ class WashingLine(Method):
             return "It needs two flies, and one is the rule here."
         return ""
 
+    def suits_line(self, given: Given, line: Line) -> bool:
+        """A line that is on the bottom in half a minute holds no layer."""
+        return line.front_mps * HELD_S <= given.bottom_m
+
     def seats(self, flies: int) -> tuple[SeatRule, ...]:
-        return ((buoyant, above), (buoyant, light_natural, above))[flies - 2]
+        return ((buoyant, unweighted), (buoyant, unweighted, unweighted))[flies - 2]
 
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """Its flies keep to one layer, or it is not one."""

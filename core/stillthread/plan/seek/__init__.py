@@ -16,7 +16,7 @@ from stillthread.tackle.lines import Line
 __all__ = ["Found", "Weigher", "seek"]
 
 FINALISTS = 3
-FAR_BEHIND = 0.25  # ours: a method that a coarse look finds this far behind the best is not worked on
+FAR_BEHIND = 0.4  # ours: a method that a coarse look finds this far behind the best is not worked on
 _WORKERS = 2
 TOWED_MPS = 0.3  # ours: about the pace of a tow, for choosing the flies to try
 

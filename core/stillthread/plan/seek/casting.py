@@ -7,15 +7,24 @@ from dataclasses import replace
 
 from stillthread.plan.actions import speed_of
 from stillthread.plan.methods.base import LONGEST_COUNT_S, Method
-from stillthread.plan.seek.weigher import NO_ROOM, Found, Real, Way, Weighed, Weigher
+from stillthread.plan.seek.weigher import (
+    FLOATING_CLASSES,
+    NO_ROOM,
+    WORTH_TRYING,
+    Found,
+    Real,
+    Way,
+    Weighed,
+    Weigher,
+)
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.lines import Line
 
 LEAST_STEP_S = 2.0  # ours: nobody counts finer
 COARSE_WAYS, FIRST_WAYS = 48, 12  # ours: of a method, about so many are looked at coarsely
 REFINED = 3  # ours: how often the steps of the count are halved about the best
+MOST_SHAPES = 4  # ours: of each size of team
 FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
-KEPT_LINES = 2  # ours: taken on from the coarse look
 
 
 def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> list[Weighed] | str:
@@ -29,7 +38,7 @@ def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> lis
     looked = usual[:2] if given.thorough else usual[:1]
     each = len(looked) * sum(len(_coarse_counts(weigher, method, line)) for line in lines)
     most = COARSE_WAYS if given.thorough else FIRST_WAYS
-    shapes = weigher.team_shapes(method, method.least_flies)[: max(1, most // each)]
+    shapes = weigher.team_shapes(method, method.least_flies)[: max(2 if given.thorough else 1, most // each)]
     ways = (
         Way(line, shape, leader, method.cast(given, count_s, key))
         for line in lines
@@ -43,11 +52,11 @@ def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> lis
 def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], *, thorough: bool) -> Found | str:
     """Return the best cast of a method: retrieve, team, leader and count about the best of a coarse look."""
     usual = _retrieves(weigher, method)
-    kept = _of_each_line(coarse, KEPT_LINES if thorough else 1)
+    kept = _contrasted(coarse) if thorough else list(coarse[:1])
     if thorough:
         shapes = weigher.team_shapes(method, method.least_flies)[:2]
         paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:], shapes)))
-        kept = _of_each_line([*paced, *kept], KEPT_LINES)
+        kept = _contrasted([*paced, *kept])
     teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way)))
     best = weigher.settled(method, [*teamed, *coarse], FINALISTS if thorough else 1)
     if best is None:
@@ -103,7 +112,7 @@ def _paces(
 
 def other_teams(weigher: Weigher, method: Method, way: Way) -> Iterator[Way]:
     for flies in method.team_sizes(weigher.given):
-        for shape in weigher.team_shapes(method, flies, speed_of(way.action)):
+        for shape in weigher.team_shapes(method, flies, speed_of(way.action))[:MOST_SHAPES]:
             if shape != way.classes:
                 yield Way(way.line, shape, way.leader_m, way.action)
 
@@ -144,9 +153,13 @@ def _counted(weigher: Weigher, method: Method, best: Real, *, thorough: bool) ->
     return known[alike], tuple((s, one.takes_ph) for s, one in sorted(known.items()))
 
 
-def _of_each_line(weighed: Sequence[Weighed], most: int) -> list[Weighed]:
-    """Return the best ways, one of each line, at most so many."""
-    found: dict[str, Weighed] = {}
-    for one in sorted(weighed, key=lambda one: -one.takes_ph):
-        found.setdefault(one.way.line.name, one)
-    return list(found.values())[:most]
+def _contrasted(weighed: Sequence[Weighed]) -> list[Weighed]:
+    """Return the best way, and the best with a point that floats where its own sinks, or the other way round; where that is
+    far behind, the best on another line."""
+    order = sorted(weighed, key=lambda one: -one.takes_ph)
+    best = order[0]
+    floats = best.way.classes[0] in FLOATING_CLASSES
+    other = next((one for one in order if (one.way.classes[0] in FLOATING_CLASSES) != floats), None)
+    if other is None or other.takes_ph < WORTH_TRYING * best.takes_ph:
+        other = next((one for one in order if one.way.line.name != best.way.line.name), None)
+    return [best] if other is None else [best, other]

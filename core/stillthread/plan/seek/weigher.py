@@ -27,6 +27,7 @@ FIRST_LINES = 4  # ours: tried of each method for a first answer
 CANDIDATES, BEAM = 8, 3  # ours: flies weighed for a seat, and half-built teams kept
 WORTH_TRYING = 0.4  # ours: a class of flies this far behind the best is not simulated
 NO_ROOM = "The leader it needs leaves too little line to cast."
+MOST_UPPER = 2  # ours: classes of flies tried above the point
 FLOATING_CLASSES = frozenset({"dry", "buoyant", "very buoyant"})
 
 
@@ -115,7 +116,8 @@ class Weigher:
         fitting = [
             line
             for line in given.box.lines
-            if method.takes(line) and (line.name == pinned or (pinned is None and given.box.suits_rod(line)))
+            if method.takes(line)
+            and (line.name == pinned or (pinned is None and given.box.suits_rod(line) and method.suits_line(given, line)))
         ]
         return fitting if given.thorough else fitting[:: -(-len(fitting) // FIRST_LINES) or 1]
 
@@ -177,10 +179,10 @@ class Weigher:
             each.append([kind for kind in order if best[kind] >= WORTH_TRYING * most])
         if not all(each):
             return []
-        shapes = [(point, *(kinds[0] for kinds in each[1:])) for point in each[0]]
-        if flies > 1 and len(each[1]) > 1:
-            shapes.append((each[0][0], *(kinds[min(1, len(kinds) - 1)] for kinds in each[1:])))
-        return shapes
+        if flies == 1:
+            return [(point,) for point in each[0]]
+        upper = range(min(MOST_UPPER, max(len(kinds) for kinds in each[1:])))
+        return [(point, *(kinds[min(k, len(kinds) - 1)] for kinds in each[1:])) for k in upper for point in each[0]]
 
     # Weighing one way.
 

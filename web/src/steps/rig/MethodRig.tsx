@@ -144,6 +144,18 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
                 .join(' ')}{' '}
               <strong>Weak point:</strong> {words(one.weak_point, units)}
             </p>
+            {one.reasons.length > 2 && (
+              <details className="text-sm leading-tight">
+                <summary className="min-h-7 cursor-pointer font-semibold">
+                  Why so, and what else to know
+                </summary>
+                <ul className="mb-1 list-disc pl-5">
+                  {one.reasons.slice(2).map((reason) => (
+                    <li key={reason.text}>{words(reason, units)}</li>
+                  ))}
+                </ul>
+              </details>
+            )}
             <div className="mt-1.5 flex items-center gap-4">
               <Button
                 look="hot"
