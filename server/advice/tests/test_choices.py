@@ -87,9 +87,10 @@ class ChoicesTests(PeopleTestCase):
                     self.assertEqual((seat["place"], seat["fly_name"]), (own_seat["place"], own_seat["fly_name"]))
                     self.assertAlmostEqual(seat["high_m"], own_seat["high_m"], delta=0.05)
                 self.assertEqual([rung["changes"] for rung in again["ladder"]], [rung["changes"] for rung in own])
-        counted = self.weigh(ranked["sinker"], count_s=0.0).json()
+        other = ranked["sinker"]["count_s"] + 25.0
+        counted = self.weigh(ranked["sinker"], count_s=other).json()
         self.assertNotEqual(counted["takes_ph"], ranked["sinker"]["takes_ph"])
-        self.assertIn("count 0,", counted["ladder"][0]["words"]["text"])
+        self.assertIn(f"count {other:.0f},", counted["ladder"][0]["words"]["text"])
         deeper = self.weigh(ranked["indicator"], hang={"set_depth_m": 8.0}).json()
         self.assertEqual((deeper["set_depth_m"], deeper["landing"]["ok"]), (8.0, True))
         self.assertAlmostEqual(sum(cut["finished_m"] for cut in deeper["build"]["cuts"]), 8.9, delta=0.05)
