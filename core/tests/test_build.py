@@ -116,6 +116,19 @@ class LeaderBuildTests(unittest.TestCase):
                 build_leader(3.7, droppers, PLAIN)
 
 
+class ShotTests(unittest.TestCase):
+    def test_a_shot_is_pinched_a_foot_above_the_point_and_said(self) -> None:
+        # Common practice: split shot one foot above the flies if needed.
+        plain, shot = (build_under_indicator(4.0, (), PLAIN, shot=kind) for kind in (None, "shot-6"))
+        self.assertEqual(
+            [(piece.kind, piece.above_point_m) for piece in shot.leader.hardware], [("swivel", 0.6), ("shot-6", 0.3)]
+        )
+        self.assertEqual(len(shot.hints), len(plain.hints) + 1)
+        self.assertEqual(
+            shot.hints[-1].plain(), "Pinch a shot number 6 on, 0.3 m above the point: it hangs sooner and steadier."
+        )
+
+
 class TippetTests(unittest.TestCase):
     def test_a_third_of_the_hook_finer_when_bright_stouter_in_weed_and_colour(self) -> None:
         self.assertEqual(PLAIN.x_number, 4)

@@ -220,6 +220,7 @@ class PlanTests(unittest.TestCase):
                 most = max(takes for _, takes in one.counts)
                 alike = [count for count, takes in one.counts if takes >= 0.97 * most]
                 self.assertEqual(one.option.action.count_s, min(alike), one.option.method.key)
+                self.assertTrue(all(count == round(count) for count, _ in one.counts))  # nobody counts in tenths
                 flat = min(takes for _, takes in one.counts) > 0.94 * most
                 said = any("count hardly matters" in reason.text for reason in one.reasons)
                 self.assertEqual(said, flat and len(one.counts) > 2 and not one.option.rig.line.floats)
@@ -316,6 +317,7 @@ class LadderTests(unittest.TestCase):
                     assert isinstance(start, Cast)
                     counts = [rung.words.values["count_s"] for rung in rungs if "count_s" in rung.words.values]
                     self.assertTrue(all(abs(count - start.count_s) >= 4.5 for count in counts), counts)
+                    self.assertTrue(all(count <= 60.0 or start.count_s < 60.0 for count in counts), counts)
 
     def test_when_colour_is_refused_it_goes_slim_and_dark(self) -> None:
         early = picture(3, 25, 11, ((0, 6.5),), bottom_depth_m=3.5, secchi_m=2.0, cloud_fraction=0.6)

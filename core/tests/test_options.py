@@ -14,7 +14,7 @@ from stillthread.depth.picture import read_water
 from stillthread.plan.actions import BACK_SHARE, RECAST_S, RESET_S, Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.choose import given_for
+from stillthread.plan.choose import choose, given_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import simulate_option, simulate_options
 from stillthread.plan.schools import SCHOOLS
@@ -87,6 +87,16 @@ class OptionTests(unittest.TestCase):
         self.assertTrue(any_of("buoyant-deep", lambda o: 2.0 <= o.rig.leader.length_m <= 2.4))
         moved = {o.action.retrieve.key for o in OPTIONS if isinstance(o.action, Cast)}
         self.assertLessEqual({"twist-pulls", "pull-stop", "quick-twist"}, moved)
+
+    def test_light_flies_with_far_to_sink_may_carry_a_shot_and_are_so_tied(self) -> None:
+        light = replace(BOX, flies=tuple(fly for fly in BOX.flies if fly.name in {"Fine-wire brown pupa", "Tiny grey pupa"}))
+        deep = read_water(conditions(at=datetime(2026, 5, 20, 11, tzinfo=SUMMER_TIME), bottom_depth_m=6.0, readings=(Reading(0.0, 12.0),), signs=("shucks",), wind=Wind(4.0, 225.0)))  # fmt: skip
+        plan = choose(deep, light, FREE, pins=Pins(method_key="indicator"))
+        hung = plan.ranked[0].option
+        self.assertIn("shot-6", [piece.kind for piece in hung.rig.leader.hardware])
+        built = build_for(hung, plan.scorer.given)
+        self.assertEqual(built.leader.hardware, hung.rig.leader.hardware)
+        self.assertIn("Pinch a shot", built.hints[-1].text)
 
     def test_what_is_cut_makes_the_leader_that_was_simulated(self) -> None:
         for option in OPTIONS[:: len(OPTIONS) // 20]:

@@ -79,6 +79,8 @@ class WhereToStartTests(unittest.TestCase):
         starts = where_to_start(cold, [mark("Edge", "bank", -250.0, 0.0), mark("Deep", "bank", 200.0, 0.0)], LAKE, GRID)
         self.assertEqual([s.mark.name for s in starts], ["Edge", "Deep"])
         self.assertIn("edge warms first", " ".join(why.plain() for why in starts[0].reasons))
+        late = where_to_start(replace(cold, at=cold.at.replace(month=11)), [mark("Edge", "bank", -250.0, 0.0)], LAKE, GRID)
+        self.assertNotIn("edge warms first", " ".join(why.plain() for start in late for why in start.reasons))
 
     def test_with_food_on_top_the_shore_that_is_blown_onto_comes_first_and_turns_with_the_wind(self) -> None:
         north, south = mark("North", "bank", -200.0, 212.0, 3.0), mark("South", "bank", -200.0, -212.0, 3.0)

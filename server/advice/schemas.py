@@ -35,7 +35,7 @@ class SampleItemIn(Schema):
     food_key: Annotated[str, Field(max_length=24)]
     count: Annotated[int, Field(ge=1, le=500)]
     size_mm: Annotated[float | None, Field(ge=0.5, le=150)] = None
-    colour: Annotated[str, Field(max_length=24)] = ""
+    colour: Annotated[str, Field(max_length=40)] = ""
 
 
 class SampleIn(Schema):

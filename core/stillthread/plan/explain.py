@@ -8,7 +8,6 @@ import numpy as np
 
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import Exposure, Hang, cycle_s
-from stillthread.plan.cruisers import how_to_lead
 from stillthread.plan.match import STILL_MPS, passes_for
 from stillthread.plan.option import Option
 from stillthread.plan.scorer import Scorer
@@ -57,8 +56,7 @@ def reasons(
             said.append(
                 Phrase("The count hardly matters here: from none to {most_s} it is worth the same.", {"most_s": counts[-1][0]})
             )
-    if option.method.key == "sight":
-        said.append(how_to_lead(result, scorer.picture.conditions.wind, scorer.picture.sun_azimuth_deg))
+    said.extend(option.method.says(scorer.picture, result))
     if isinstance(option.action, Hang):
         said.append(Phrase("Cast no more than {cast_m}: the deeper it hangs, the closer it is fished.",
                            {"cast_m": option.action.distance_m}))  # fmt: skip

@@ -9,6 +9,7 @@ from stillthread.phrase import Phrase
 from stillthread.plan.actions import Hang
 from stillthread.plan.choose import Plan, Ranked
 from stillthread.plan.match import BRIGHT_COLOURS
+from stillthread.plan.methods.base import LONGEST_COUNT_S
 from stillthread.plan.methods.indicator import CLEAR_OF_BOTTOM_M, SHALLOWEST_M
 from stillthread.plan.scorer import Scorer
 from stillthread.sinking.cast import Cast
@@ -100,10 +101,17 @@ def _depth_rungs(start: Ranked, scorer: Scorer, school_key: str) -> list[Rung]:
             Rung("depth", minutes, Phrase(f"Same team on the {line.name.lower()}: the whole layer of flies goes {way}."))
             for line, way in _other_lines(start, scorer.given.box.lines, school_key)
         ]
-    return [
-        Rung("depth", minutes, Phrase("Count {count_s}; nothing else changes.", {"count_s": count}))
-        for count in _in_order(_other_counts(start.option.rig.line, action, bottom_m), school_key)[:3]
-    ]
+    counts = _in_order(_other_counts(start.option.rig.line, action, bottom_m), school_key)[:3]
+    rungs = [Rung("depth", minutes, Phrase("Count {count_s}; nothing else changes.", {"count_s": count})) for count in counts]
+    if not any(count > action.count_s for count in counts):
+        # Nobody counts longer: the way down is a denser line.
+        denser = [line for line, way in _other_lines(start, scorer.given.box.lines, school_key) if way == "deeper"]
+        deeper = [
+            Rung("depth", minutes, Phrase(f"Same team on the {line.name.lower()}, to go deeper without a longer count."))
+            for line in denser
+        ]
+        rungs = [*deeper, *rungs][:3]
+    return rungs
 
 
 def _other_counts(line: Line, action: Cast, bottom_m: float) -> list[float]:
@@ -111,7 +119,8 @@ def _other_counts(line: Line, action: Cast, bottom_m: float) -> list[float]:
     rate = line.front_mps or FLY_SINKS_MPS
     step = round(min(max(STEP_M / rate, COUNT_STEPS_S[0]), COUNT_STEPS_S[1]))
     counts = [action.count_s + k * step for k in (1, -1, 2, -2)]
-    return [c for c in counts if c >= 0.0 and rate * c <= 1.2 * bottom_m] or [action.count_s + step]
+    held = [c for c in counts if 0.0 <= c <= LONGEST_COUNT_S and rate * c <= 1.2 * bottom_m]
+    return held or [action.count_s - step if action.count_s >= step else action.count_s + step]
 
 
 def _other_lines(start: Ranked, lines: Sequence[Line], school_key: str) -> list[tuple[Line, str]]:

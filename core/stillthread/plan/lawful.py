@@ -37,7 +37,7 @@ def check_option(option: Option, rules: WaterRules, on: date) -> None:
         raise AgainstTheRules(ban.sentence, field="method_key")
     for broken, what in (
         (not rules.indicators and isinstance(option.action, Hang), "Indicators"),
-        (not rules.boats and option.method.key in {"drift-boat", "tow"}, "Boats"),
+        (not rules.boats and option.method.boat, "Boats"),
         (not rules.lures and any(fly.style in LURE_STYLES for fly in option.flies), "Lures"),
         (not rules.static_buoyant and option.static and any(fly.buoyant for fly in option.flies), "Buoyant flies fished still"),
     ):

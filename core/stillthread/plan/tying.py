@@ -13,5 +13,6 @@ def build_for(option: Option, given: Given) -> Build:
     tippet = given.tippet(option.flies, floating=option.method.greased)
     heights = [placed.above_point_m for placed in option.rig.flies[1:]]
     if isinstance(option.action, Hang):
-        return build_under_indicator(option.action.set_depth_m, heights, tippet)
+        shot = next((piece.kind for piece in option.rig.leader.hardware if piece.kind.startswith("shot")), None)
+        return build_under_indicator(option.action.set_depth_m, heights, tippet, shot=shot)
     return build_leader(option.rig.leader.length_m, heights, tippet, greased=option.method.greased)

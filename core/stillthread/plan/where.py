@@ -15,10 +15,12 @@ from stillthread.depth.picture import Conditions, WaterPicture, check_open_water
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
+from stillthread.water.seasonal import northern_day
 from stillthread.weather.effects import compass_word
 
 MOST_MARKS = 200
 EARLY_C = Sourced(9.0, "C", "common-practice", "below this in spring trout feed along the warming edge; the number is ours")
+SPRING_DAYS = (46.0, 166.0)  # ours: from the middle of February to the middle of June the water gains on the day
 EDGE_M = (1.8, 4.5)  # common practice: 6 to 14 ft of water early in the year
 WAVE_LIMIT_M = Sourced(0.45, "m", "ours", "waves in which a small boat or a wading angler fishes badly")
 SURFACE_LAYERS = frozenset({"film", "upper", "margin"})
@@ -138,7 +140,9 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
 
 def _season(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase | None]:
     surface_c = float(picture.profile.water_c[0])
-    if surface_c >= float(EARLY_C):
+    given = picture.conditions
+    day = northern_day(given.place.latitude_deg, given.at.date())
+    if surface_c >= float(EARLY_C) or not SPRING_DAYS[0] <= day <= SPRING_DAYS[1]:
         return 1.0, None
     if EDGE_M[0] <= bottom_m <= EDGE_M[1]:
         text = "Cold water, {surface_c}: the edge warms first and is fed in first."

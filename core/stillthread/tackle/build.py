@@ -15,6 +15,7 @@ from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tippet_d
 BUTT_M, BUTT_WIDE_M = 0.9, 0.00045
 BELOW_SWIVEL_M = Sourced(0.6, "m", "common-practice", "always two feet from swivel to fly: it doubles as a ruler")
 THIN_M = Sourced(2.13, "m", "common-practice", "seven feet of thin section under the butt")
+SHOT_ABOVE_M = Sourced(0.3, "m", "common-practice", "split shot one foot above the flies if needed")
 KNOT_LENGTH_M = 0.08  # ours: what each of two ends gives to a knot
 DROPPER_M = 0.12
 SHORTEST_SPLICE_M = 0.15  # ours: less is two knots for nothing
@@ -224,12 +225,14 @@ def build_under_indicator(
     *,
     thin_m: float = float(THIN_M),
     below_m: float = float(BELOW_SWIVEL_M),
+    shot: str | None = None,
 ) -> Build:
     """Return a leader that hangs a fly `target_m` [m] under an indicator, 0.4 to 10.
 
     Butt above the float; then a thin section, a spliced length that makes up the depth, a swivel, and the last piece. A target
     that thin section and last piece already exceed needs no splice: the thin section is cut shorter. It is cut wherever a
-    dropper stands, `droppers_m` above the point; a joint that would fall within a hand of one is tied at it.
+    dropper stands, `droppers_m` above the point; a joint that would fall within a hand of one is tied at it. `shot`, a key of
+    `HARDWARE`, is pinched on a foot above the point, or half-way to the swivel where that is nearer.
 
     References
     ----------
@@ -259,8 +262,13 @@ def build_under_indicator(
         ),
         Phrase("Set a stopper at the mark, so that the float goes back to it after every fish."),
     ]  # fmt: skip
-    swivel = (Hardware("swivel", below),)
-    return _build(f"{target_m:.1f} m under a float", pieces, tuple(droppers_m), tippet, tuple(hints), swivel)
+    hardware = [Hardware("swivel", below)]
+    if shot is not None:
+        above_m = min(float(SHOT_ABOVE_M), 0.5 * below)
+        hardware.append(Hardware(shot, above_m))
+        words = f"Pinch a {shot.replace('-', ' number ')} on, {{above_m}} above the point: it hangs sooner and steadier."
+        hints.append(Phrase(words, {"above_m": above_m}))
+    return _build(f"{target_m:.1f} m under a float", pieces, tuple(droppers_m), tippet, tuple(hints), tuple(hardware))
 
 
 def _snap(joint_m: float, droppers_m: Sequence[float]) -> float:

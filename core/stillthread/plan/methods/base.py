@@ -5,16 +5,17 @@ from __future__ import annotations
 from abc import ABC
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import ClassVar, Literal
 
 from stillthread.depth.picture import WaterPicture
+from stillthread.phrase import Phrase
 from stillthread.plan.actions import Action, Exposure
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.setting import Setting
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.rules.water_rules import WaterRules
-from stillthread.sinking.cast import Cast
+from stillthread.sinking.cast import Cast, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.build import Tied, Tippet, build_leader, from_spools, tippet_for
 from stillthread.tackle.flybox import BoxFly
@@ -110,7 +111,7 @@ class Method(ABC):
 
     `lines_mps` are the least and greatest sink rate of its line [m/s], `tips` whether a sink tip will do; `leaders_m` lengths
     of leader to try, the usual first; `spacing_m` between flies; `most_flies` and `least_flies`; `retrieves` keys to try, the
-    usual first; `moved` while it fishes; `deepens_by` is what is
+    usual first; `moved` while it fishes; `boat` where it needs one; `deepens_by` is what is
     changed to fish it deeper or higher.
     """
 
@@ -125,6 +126,7 @@ class Method(ABC):
     retrieves: ClassVar[tuple[str, ...]] = ()
     moved: ClassVar[bool] = True
     greased: ClassVar[bool] = False
+    boat: ClassVar[bool] = False
     deepens_by: ClassVar[Literal["count", "line", "place"]] = "count"
     suits: ClassVar[str]
     needs: ClassVar[str]
@@ -183,7 +185,7 @@ class Method(ABC):
         heights = self.heights(length_m, len(flies))
         if len(flies) > 1 and heights[1] < LEAST_APART_M:
             return None
-        return build_leader(length_m, heights[1:], tippet, greased=self.greased).leader
+        return _built(length_m, heights[1:], tippet, self.greased)
 
     def rig(self, given: Given, line: Line, flies: Sequence[BoxFly], leader_m: float, tippet: Tippet) -> Rig | None:
         """Return what is tied on, or None where leader, team and cast do not go together."""
@@ -202,15 +204,25 @@ class Method(ABC):
         if line.front_mps == 0.0:
             return (0.0, 15.0, 35.0, 60.0)
         whole_s = given.picture.conditions.deepest_m / line.front_mps
-        return tuple(sorted({round(min(share * whole_s, LONGEST_COUNT_S), 1) for share in (0.0, 0.25, 0.5, 0.75, 1.0)}))
+        return tuple(sorted({float(round(min(share * whole_s, LONGEST_COUNT_S))) for share in (0.0, 0.25, 0.5, 0.75, 1.0)}))
 
     def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
         """Return the cast with a count and a retrieve."""
         return Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key])
 
+    def says(self, picture: WaterPicture, result: CastResult) -> tuple[Phrase, ...]:
+        """Return what an angler needs to be told of it here and now, beside the reasons that any way has."""
+        return ()
+
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """Return what the method has of its own in these conditions, as a share: 1 where it has nothing."""
         return 1.0
+
+
+@lru_cache(maxsize=2000)
+def _built(length_m: float, droppers_m: tuple[float, ...], tippet: Tippet, greased: bool) -> Leader:
+    """Return a leader; the same one serves every line and count that a plan tries."""
+    return build_leader(length_m, droppers_m, tippet, greased=greased).leader
 
 
 def place(flies: Sequence[BoxFly], heights: Sequence[float]) -> tuple[PlacedFly, ...]:

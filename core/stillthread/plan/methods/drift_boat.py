@@ -28,6 +28,7 @@ class DriftBoat(Method):
     lines_mps = (0.0, 0.06)
     leaders_m, spacing_m = (4.2, 3.6), 1.5
     retrieves = ("strip-pause", "quick-twist", "two-handed")
+    boat = True
     suits = "a ripple, and fish scattered over open water"
     needs = "a boat and a drogue"
     spoils = "a drift so fast that the line never comes tight"

@@ -20,6 +20,8 @@ LEAST_APART_M = 0.6  # common practice: evenly spaced and well apart, so one fly
 NEAREST_M, FARTHEST_M = 6.0, 12.0  # common practice: 20 to 40 ft, the deeper the closer
 TWITCH_WIND_MS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and then where no wave does
 STEP_M = 0.05
+SHOT = "shot-6"  # common practice: a small one, where light flies have far to sink
+SHOT_FROM_M = 2.0  # ours: shallower, flies hang soon enough without
 
 
 class UnderIndicator(Method):
@@ -75,12 +77,14 @@ class UnderIndicator(Method):
             return None
         return tuple(round(k * apart, 2) for k in range(flies))
 
-    def hung_rig(self, given: Given, line: Line, flies: Sequence[BoxFly], set_m: float, tippet: Tippet) -> Rig | None:
+    def hung_rig(
+        self, given: Given, line: Line, flies: Sequence[BoxFly], set_m: float, tippet: Tippet, shot: str | None = None
+    ) -> Rig | None:
         """Return what hangs from the float, or None where flies or the angler's own leader do not fit."""
         heights = self.hung_heights(set_m, len(flies))
         if heights is None:
             return None
-        leader: Leader = given.pins.leader or build_under_indicator(set_m, heights[1:], tippet).leader
+        leader: Leader = given.pins.leader or build_under_indicator(set_m, heights[1:], tippet, shot=shot).leader
         if leader.length_m < set_m:
             return None
         return Rig(line, leader, place(flies, heights))

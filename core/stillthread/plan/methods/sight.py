@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from stillthread.depth.picture import WaterPicture
+from stillthread.phrase import Phrase
 from stillthread.plan.actions import Exposure
-from stillthread.plan.cruisers import SEEN_TO_M
+from stillthread.plan.cruisers import SEEN_TO_M, how_to_lead
 from stillthread.plan.methods.base import Given, Method, SeatRule, dry
+from stillthread.sinking.cast import CastResult
+from stillthread.tackle.flybox import BoxFly
 
 HIGH_SUN_DEG, SEEN_CLOUD, SEEN_SECCHI_M, ROUGHEST_MS = 25.0, 0.4, 2.5, 10.0  # common practice; the numbers are ours
 ROUGH_MS = 6.5  # common practice: the rougher the better; ours in number
 CLEAREST_M = 6.0
+LARGEST_NUMBER = 12  # common practice: big, visible flies
 
 
-def visible(fly: object) -> bool:
-    return dry(fly) and fly.fly.hook_size <= 12  # type: ignore[arg-type, attr-defined]
+def visible(fly: BoxFly) -> bool:
+    return dry(fly) and fly.fly.hook_size <= LARGEST_NUMBER
 
 
 class Sight(Method):
@@ -40,6 +45,9 @@ class Sight(Method):
         if float(picture.belief.mass()[picture.belief.depth_m <= SEEN_TO_M].sum()) < 0.35:
             return "They are likely too deep to be seen."
         return ""
+
+    def says(self, picture: WaterPicture, result: CastResult) -> tuple[Phrase, ...]:
+        return (how_to_lead(result, picture.conditions.wind, picture.sun_azimuth_deg),)
 
     def seats(self, flies: int) -> tuple[SeatRule, ...]:
         return (visible,)

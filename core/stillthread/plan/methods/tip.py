@@ -29,7 +29,8 @@ class Tip(Method):
         return line.tips and super().takes(line)
 
     def seats(self, flies: int) -> tuple[SeatRule, ...]:
-        return (on_tip, *(above,) * (flies - 1))
+        """A buoyant fly goes alone on a tip: with others above it, it is a washing line."""
+        return (on_tip,) if flies == 1 else (sunk, *(above,) * (flies - 1))
 
     def leader_lengths(self, given: Given, flies: int) -> tuple[float, ...]:
         lengths = super().leader_lengths(given, flies)

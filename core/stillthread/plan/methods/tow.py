@@ -22,6 +22,7 @@ class Tow(Method):
     key, way = "tow", "tow"
     lines_mps, tips, most_flies = (0.03, 0.25), True, 2
     leaders_m, spacing_m = (3.6,), 1.5
+    boat = True
     suits = "covering water to find them"
     needs = "a boat, and the rule that allows it"
     spoils = "shallow weed"

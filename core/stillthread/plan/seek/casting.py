@@ -147,7 +147,7 @@ def _counted(weigher: Weigher, method: Method, best: Real, *, thorough: bool) ->
         i = order.index(top)
         for other in (order[i - 1] if i else None, order[i + 1] if i + 1 < len(order) else top + (top - order[i - 1])):
             if other is not None and abs(other - top) >= LEAST_STEP_S:
-                at(round(0.5 * (other + top), 1))
+                at(float(round(0.5 * (other + top))))
     most = max(one.takes_ph for one in known.values())
     alike = min(s for s, one in known.items() if one.takes_ph >= (1.0 - weigher.scorer.j.shortest_within) * most)
     return known[alike], tuple((s, one.takes_ph) for s, one in sorted(known.items()))

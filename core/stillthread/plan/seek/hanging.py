@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from stillthread.plan.actions import Hang
-from stillthread.plan.methods.indicator import SHALLOWEST_M, STEP_M, TWITCH_WIND_MS, UnderIndicator
+from stillthread.plan.methods.indicator import SHALLOWEST_M, SHOT, SHOT_FROM_M, STEP_M, TWITCH_WIND_MS, UnderIndicator
 from stillthread.plan.seek.weigher import Found, Real, Way, Weighed, Weigher
 from stillthread.tackle.lines import Line
 
@@ -45,6 +45,11 @@ def best_hang(weigher: Weigher, method: UnderIndicator, line: Line) -> Found | s
         lifted = at(_set(best), twitched=True)
         if lifted is not None and lifted.takes_ph > best.takes_ph:
             best, twitched = lifted, True
+    if given.pins.leader is None and _set(best) >= SHOT_FROM_M:
+        weighted = weigher.real(method, replace(best.way, shot=SHOT), flies)
+        # A pinch of weight is one more thing to go wrong: it must earn its place.
+        if weighted is not None and weighted.takes_ph > (1.0 + weigher.scorer.j.shortest_within) * best.takes_ph:
+            best, way = weighted, weighted.way
     known = {_set(best): best}
     step = max((depths[-1] - depths[0]) / max(len(depths) - 1, 1) / 2.0, STEP_M)
     while True:

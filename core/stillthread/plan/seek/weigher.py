@@ -3,6 +3,7 @@ weighed on it. What wins is tied on for good and simulated with its own flies.""
 
 from __future__ import annotations
 
+import heapq
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -33,12 +34,14 @@ FLOATING_CLASSES = frozenset({"dry", "buoyant", "very buoyant"})
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """A way to fish, not yet tied: the `line`, `classes` of flies from the point up, length of leader [m], and what is done."""
+    """A way to fish, not yet tied: the `line`, `classes` of flies from the point up, length of leader [m], what is done,
+    and a `shot` pinched on under a float."""
 
     line: Line
     classes: tuple[str, ...]
     leader_m: float
     action: Action
+    shot: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -211,7 +214,7 @@ class Weigher:
         """Return a way as it is tied with these flies."""
         if isinstance(way.action, Hang):
             assert isinstance(method, UnderIndicator)
-            rig = method.hung_rig(self.given, way.line, flies, way.action.set_depth_m, tippet)
+            rig = method.hung_rig(self.given, way.line, flies, way.action.set_depth_m, tippet, way.shot)
         else:
             rig = method.rig(self.given, way.line, flies, way.leader_m, tippet)
         return None if rig is None else Option(method, rig, tuple(flies), way.action)
@@ -237,16 +240,27 @@ class Weigher:
         beam: list[_Built] = [_Built(0.0, (), 0, np.zeros_like(q), np.zeros_like(q))]
         for seat, chair in enumerate(chairs):
             offered = seen[seat][chair.index] * chair.weight[:, :, None]
-            grown: list[_Built] = []
-            for built in beam:
-                best, sums = np.maximum(built.best, offered), built.sums + offered
-                worth = np.tensordot(best * (1.0 - second) + second * sums, q, axes=([1, 2], [0, 1]))
-                for i, fly in enumerate(chair.flies):
-                    if fly not in built.flies:
-                        lures = built.lures + chair.lures[i]
-                        value = float(worth[i]) * scorer.of_numbers(seat + 1, lures)
-                        grown.append(_Built(value, (*built.flies, fly), lures, best[i], sums[i]))
-            beam = sorted(grown, key=lambda one: -one.worth)[:BEAM]
+            grown: list[tuple[float, int, int]] = []
+            for k, built in enumerate(beam):
+                together = offered if seat == 0 else np.maximum(built.best, offered) * (1.0 - second)
+                if seat > 0:
+                    together = together + second * (built.sums + offered)
+                worth = np.tensordot(together, q, axes=([1, 2], [0, 1]))
+                grown += [
+                    (float(worth[i]) * scorer.of_numbers(seat + 1, built.lures + chair.lures[i]), k, i)
+                    for i, fly in enumerate(chair.flies)
+                    if fly not in built.flies
+                ]
+            beam = [
+                _Built(
+                    value,
+                    (*beam[k].flies, chair.flies[i]),
+                    beam[k].lures + chair.lures[i],
+                    np.maximum(beam[k].best, offered[i]),
+                    beam[k].sums + offered[i],
+                )
+                for value, k, i in heapq.nlargest(BEAM, grown)
+            ]
         if not beam:
             return (), 0.0
         if len(chairs) == 1:
