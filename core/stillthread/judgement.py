@@ -63,7 +63,7 @@ class Judgement:
     skin_m: float = _number(0.15, "m", (0.05, 0.3), "the top, where a wet fly drags and shows its leader")
     skin_cost: float = _number(0.4, "1", (0.1, 0.7), "what that costs a wet fly")
     uneven_m: float = _number(
-        0.2, "m", (0.1, 0.4), "bottoms are not level: a moved fly within this of one is lost in it", "common-practice"
+        0.35, "m", (0.1, 0.5), "bottoms are not level: a moved fly within a foot or so is lost in it", "common-practice"
     )
     uneven_cost: float = _number(0.6, "1", (0.3, 0.9), "share of the time lost right on the bottom")
 

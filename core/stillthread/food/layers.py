@@ -49,11 +49,12 @@ def _bell(x: FloatArray, width_m: float) -> FloatArray:
 
 
 def layer_density(chance: FoodChance, column: Column) -> FloatArray:
-    """Return how likely a food is at each depth, as a density per grid point that sums to 1, shape (n_depth,).
+    """Return what share of a food is at each depth of the grid, summing to 1, shape (n_depth,).
 
     Over a bottom that slopes, the layers that hang on it are averaged from near to far.
     """
-    layers = [_over(chance, column, bottom_m) for bottom_m in column.bottoms_m]
+    width = np.gradient(column.depth_m)
+    layers = [_over(chance, column, bottom_m) * width for bottom_m in column.bottoms_m]
     return np.asarray(sum(layer / layer.sum() for layer in layers) / len(layers))
 
 
@@ -79,7 +80,8 @@ def _over(chance: FoodChance, column: Column, bottom_m: float) -> FloatArray:
         share = np.asarray(dim) if column.brightness > DIM_LIGHT else _bell(depth, 1.0)
     else:
         # Nothing in particular: as much in the upper water as wherever they are.
-        share = _bell(depth - 0.8, 1.2) / _bell(depth - 0.8, 1.2).sum() + 1.0 / len(depth)
+        upper = _bell(depth - 0.8, 1.2)
+        share = upper / float(np.trapezoid(upper, depth)) + 1.0 / float(depth[-1])
     return np.where(above >= -1e-9, share, 0.0) + 1e-6
 
 
