@@ -30,6 +30,8 @@ from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.weather.wind import Wind
 from tests.planning import BOX, FREE, SMALL_BOX, SUMMER_DAY, keys, options_for, picture
+from tests.practice.asking import ask
+from tests.practice.rows import ROWS
 from tests.rigs import LEADER, conditions
 
 FISHED_IN_SUMMER = {option.method.key for option in options_for(SUMMER_DAY, replace(BOX, boat=True), FREE, thorough=False)[0]}
@@ -197,22 +199,31 @@ class PlanTests(unittest.TestCase):
         self.assertLessEqual(rank_of_first_static(static), rank_of_first_static(moved))
 
     def test_minutes_in_the_band_belong_to_a_fly_that_works_there_and_is_named(self) -> None:
-        top, bottom = SUMMER_DAY.belief.main_band
         for one in self.plan.ranked:
             first = one.reasons[0]
+            low, high, top, bottom = (first.values[key] for key in ("low_m", "high_m", "top_m", "bottom_m"))
             if one.minutes_in_band >= 1.2:
-                low, high = first.values["low_m"], first.values["high_m"]
+                self.assertIn((top, bottom), SUMMER_DAY.belief.bands())
                 self.assertTrue(low - 0.3 <= bottom and high + 0.3 >= top, first.plain())
                 fly = next((k for k, f in enumerate(one.option.flies) if f.name in first.text), 0)
                 self.assertAlmostEqual(low, one.result.middle_depth_m(fly)[0])
                 layers = 0.1 * (np.arange(one.result.layer_s.shape[1]) + 0.5)
-                inside = np.zeros(len(layers), dtype=bool)
-                for a, b in SUMMER_DAY.belief.bands():
-                    inside |= (layers >= a) & (layers <= b + 0.1)
+                inside = (layers >= top) & (layers <= bottom + 0.1)
                 share = float(one.result.layer_s[fly] @ inside) / one.option.cycle_s(one.result)
                 self.assertAlmostEqual(one.minutes_in_band, 60.0 * share)
             else:
                 self.assertIn("Outside the likeliest band", first.text)
+                self.assertEqual((top, bottom), SUMMER_DAY.belief.main_band)
+
+    def test_of_two_likely_waters_the_one_that_is_fished_is_named(self) -> None:
+        asked = ask(next(row for row in ROWS if row.key == "two-layers"))
+        high, low = asked.picture.belief.bands()
+        self.assertEqual(asked.picture.belief.main_band, low)
+        said = {one.reasons[0].text.split(" (")[0]: one for one in asked.plan.ranked}
+        for words, band in (("In the band", low), ("In the other likely water", high)):
+            values = said[words].reasons[0].values
+            self.assertEqual((values["top_m"], values["bottom_m"]), band)
+            self.assertAlmostEqual(values["band_min"], said[words].minutes_in_band)
 
     def test_of_counts_alike_the_shortest_is_advised_and_it_is_said_when_the_count_hardly_matters(self) -> None:
         for one in self.plan.ranked:

@@ -135,6 +135,12 @@ class BandOut(Schema):
     bottom_m: float
 
 
+class LikelyBandOut(BandOut):
+    """`chance` that they feed in this run of depths, 0 to 1."""
+
+    chance: float
+
+
 class FactorOut(Schema):
     key: str
     name: str
@@ -143,11 +149,11 @@ class FactorOut(Schema):
 
 
 class BeliefOut(Schema):
-    """`density_pm` is the probability per metre on the profile's `depth_m`; `bands` hold 60 % of it."""
+    """`density_pm` is the probability per metre on the profile's `depth_m`; `bands` hold about 60 % of it together."""
 
     density_pm: list[float]
-    bands: list[BandOut]
-    main_band: BandOut
+    bands: list[LikelyBandOut]
+    main_band: LikelyBandOut
     mean_m: float
     reach_up_m: float
     factors: list[FactorOut]

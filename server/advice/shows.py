@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.chart.marks import MARK_KINDS
+from stillthread.depth.belief import Belief
 from stillthread.depth.factors import LAYER_WORDS
 from stillthread.depth.picture import WaterPicture
 from stillthread.food.catalogue import FOODS
@@ -47,6 +48,10 @@ def numbers(values: npt.ArrayLike, digits: int) -> list[float]:
 
 def show_band(band: tuple[float, float]) -> dict[str, float]:
     return {"top_m": round(band[0], 2), "bottom_m": round(band[1], 2)}
+
+
+def show_likely(belief: Belief, band: tuple[float, float]) -> dict[str, float]:
+    return {**show_band(band), "chance": round(belief.chance_of(band), 2)}
 
 
 def show_picture(picture: WaterPicture) -> dict[str, Any]:
@@ -101,8 +106,8 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         "wind_beaufort": given.wind.beaufort,
         "belief": {
             "density_pm": numbers(belief.density_pm[at], 4),
-            "bands": [show_band(band) for band in belief.bands()],
-            "main_band": show_band(belief.main_band),
+            "bands": [show_likely(belief, band) for band in belief.bands()],
+            "main_band": show_likely(belief, belief.main_band),
             "mean_m": belief.mean_m,
             "reach_up_m": belief.reach_up_m,
             "factors": [

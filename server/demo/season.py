@@ -79,7 +79,6 @@ def load_season(*, today: date, days: int = 25) -> User:
     known = User.objects.filter(username=DEMO_USERNAME).first()
     if known:
         return known
-    rng = np.random.default_rng(SEED)
     angler = sign_up(username=DEMO_USERNAME, password=uuid.uuid4().hex)
     angler.set_unusable_password()  # entered by the demo button only
     angler.save()
@@ -89,8 +88,10 @@ def load_season(*, today: date, days: int = 25) -> User:
     for i in range(days):
         # Northern days over the last northern summer, southern ones over the last southern summer.
         water = waters[0] if i % 5 < 3 else waters[1]
-        on = _season_day(water, today, share=(i + float(rng.random())) / days)
-        _fish_day(angler, water, on, rng)
+        # A stream for each day and its weather, so that other fish or another judgement leave the water as it was.
+        weather, fishing = (np.random.default_rng(stream) for stream in np.random.SeedSequence([SEED, i]).spawn(2))
+        on = _season_day(water, today, share=(i + float(weather.random())) / days)
+        _fish_day(angler, water, on, weather, fishing)
     return angler
 
 
@@ -115,10 +116,10 @@ def _season_day(water: Water, today: date, *, share: float) -> date:
     return start + (end - start) * share
 
 
-def _fish_day(angler: User, water: Water, on: date, rng: np.random.Generator) -> None:
-    hour = float(rng.choice([8.5, 10.0, 11.5, 16.0, 19.0]))
+def _fish_day(angler: User, water: Water, on: date, weather: np.random.Generator, rng: np.random.Generator) -> None:
+    hour = float(weather.choice([8.5, 10.0, 11.5, 16.0, 19.0]))
     begins = datetime(on.year, on.month, on.day) + timedelta(hours=hour)
-    payload = _conditions(water, begins, rng)
+    payload = _conditions(water, begins, weather)
     conditions = conditions_of(angler, payload)
     picture = read_water(conditions)
     day_id = _uuid(rng)

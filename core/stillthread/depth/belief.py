@@ -58,16 +58,17 @@ class Belief:
         inside[order[:needed]] = True
         runs = depth_bands(self.depth_m, inside)
         # Slivers beside the main band are noise of the grid, not places to fish.
-        kept = tuple(run for run in runs if self._mass_in(run) >= SLIVER_MASS)
+        kept = tuple(run for run in runs if self.chance_of(run) >= SLIVER_MASS)
         return kept or runs
 
-    def _mass_in(self, band: tuple[float, float]) -> float:
+    def chance_of(self, band: tuple[float, float]) -> float:
+        """Return the probability of a run of depths [m], 0 to 1."""
         return float(self.mass()[(self.depth_m >= band[0]) & (self.depth_m <= band[1])].sum())
 
     @property
     def main_band(self) -> tuple[float, float]:
         """The likeliest run of `bands`: (top, bottom) [m]."""
-        return max(self.bands(), key=self._mass_in)
+        return max(self.bands(), key=self.chance_of)
 
     @property
     def mean_m(self) -> float:

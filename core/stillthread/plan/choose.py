@@ -214,7 +214,6 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
     """Return an option with what it is worth, why, and what costs it most; `result` is its run."""
     exposure = exposure_of(result)
     takes = scorer.takes_ph(option, exposure)
-    _, share = in_band(scorer, option, exposure)
     return Ranked(
         option,
         result,
@@ -224,7 +223,7 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
         scorer.takes_ph(option, exposure, SHIFT_M),
         scorer.takes_ph(option, exposure, -SHIFT_M),
         scorer.takes_ph(option, exposure, wind_ms=0.0),
-        60.0 * share,
+        60.0 * in_band(scorer, option, exposure).share,
         reasons(scorer, option, exposure, result, counts),
         weak_point(scorer, option, exposure),
         counts,

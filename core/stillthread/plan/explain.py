@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -14,31 +15,44 @@ from stillthread.plan.scorer import Scorer
 from stillthread.sinking.cast import Cast, CastResult
 
 NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
+LEAST_SHARE = 0.02  # ours: less of an hour is not spoken of
 FLAT_COUNT = 0.06  # ours: counts whose worth differs by less hardly matter
 
 
-def in_band(scorer: Scorer, option: Option, exposure: Exposure) -> tuple[int, float]:
-    """Return the fly that is longest in the likeliest band and for what share of the time; none where no fly works there."""
-    top, bottom = scorer.band
-    share = exposure.layer_s @ scorer.inside / cycle_s(option.action, exposure.duration_s)
-    works = (exposure.middle_m[:, 0] <= bottom + NEAR_BAND_M) & (exposure.middle_m[:, 1] >= top - NEAR_BAND_M)
+@dataclass(frozen=True, slots=True)
+class InBand:
+    """The `fly` that is longest in a likely run of depths, `band` [m], where it works, and for what `share` of the time."""
+
+    fly: int
+    band: tuple[float, float]
+    share: float
+
+
+def in_band(scorer: Scorer, option: Option, exposure: Exposure) -> InBand:
+    """Return the fly that is longest in one of the likeliest runs of depths, and which; nothing where none works in any."""
+    share = exposure.layer_s @ scorer.inside.T / cycle_s(option.action, exposure.duration_s)
+    top, bottom = np.array(scorer.bands).T
+    works = (exposure.middle_m[:, :1] <= bottom + NEAR_BAND_M) & (exposure.middle_m[:, 1:] >= top - NEAR_BAND_M)
     share = np.where(works, share, 0.0)
-    best = int(np.argmax(share))
-    return best, float(share[best])
+    fly, band = divmod(int(np.argmax(share)), len(scorer.bands))
+    if share[fly, band] <= 0.0:
+        band = scorer.bands.index(scorer.picture.belief.main_band)
+    return InBand(fly, scorer.bands[band], float(share[fly, band]))
 
 
 def reasons(
     scorer: Scorer, option: Option, exposure: Exposure, result: CastResult, counts: Sequence[tuple[float, float]]
 ) -> tuple[Phrase, ...]:
     """Return the reasons, weightiest first; each names the fly it speaks of."""
-    fly, share = in_band(scorer, option, exposure)
-    low, high = exposure.middle_m[fly]
-    top, bottom = scorer.band
-    values = {"top_m": top, "bottom_m": bottom, "band_min": 60.0 * share, "low_m": float(low), "high_m": float(high)}
-    name = "the fly" if len(option.flies) == 1 else option.flies[fly].name
-    if share > 0.02:
+    there = in_band(scorer, option, exposure)
+    low, high = exposure.middle_m[there.fly]
+    top, bottom = there.band
+    values = {"top_m": top, "bottom_m": bottom, "band_min": 60.0 * there.share, "low_m": float(low), "high_m": float(high)}
+    name = "the fly" if len(option.flies) == 1 else option.flies[there.fly].name
+    if there.share > LEAST_SHARE:
+        which = "the band" if there.band == scorer.picture.belief.main_band else "the other likely water"
         text = (
-            f"In the band ({{top_m}} to {{bottom_m}}) for {{band_min}} of every hour: {name}, working {{low_m}} to {{high_m}}."
+            f"In {which} ({{top_m}} to {{bottom_m}}) for {{band_min}} of every hour: {name}, working {{low_m}} to {{high_m}}."
         )
     else:
         text = f"Outside the likeliest band ({{top_m}} to {{bottom_m}}): {name} works {{low_m}} to {{high_m}}."

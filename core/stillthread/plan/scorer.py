@@ -56,10 +56,8 @@ class Scorer:
         self.matcher = Matcher(self.picture.foods, self.setting)
         deepest = self.picture.conditions.deepest_m
         self.layers = LAYER_M * (np.arange(int(deepest / LAYER_M) + 1, dtype=np.float64) + 0.5)
-        self.inside = np.zeros(len(self.layers), dtype=np.bool_)
-        self.band = self.picture.belief.main_band
-        for top, bottom in self.picture.belief.bands():
-            self.inside |= (self.layers >= top) & (self.layers <= bottom + LAYER_M)
+        self.bands = self.picture.belief.bands()
+        self.inside = np.stack([(self.layers >= top) & (self.layers <= bottom + LAYER_M) for top, bottom in self.bands])
         self._grounds: dict[float, Ground] = {}
 
     def ground(self, shift_m: float = 0.0) -> Ground:

@@ -169,6 +169,7 @@ CHECKS: dict[str, Check] = {
     "below": lambda q, key, place: q.rank(key) > place,
     "offered": lambda q, key: q.rank(key) < 99,
     "excluded": lambda q, key: key in q.plan.excluded,
+    "in_likely_water": lambda q, least_min: q.of("first").minutes_in_band >= least_min,
     "takes": lambda q, low, high: low <= q.of("first").takes_ph <= high,
     # Of one method's best.
     "depth": lambda q, key, low, high: low <= q.middle_m(key) <= high,
@@ -219,11 +220,12 @@ def holds(q: Asked, check: tuple[Any, ...]) -> bool:
 
 def told_truly(q: Asked) -> bool:
     """Return whether the minutes in the band that are said first belong to a fly that works there."""
-    one, (top, bottom) = q.plan.ranked[0], q.picture.belief.main_band
+    one = q.plan.ranked[0]
     if one.minutes_in_band < 5.0:
         return True
     works = [one.result.middle_depth_m(k) for k in range(len(one.option.flies))]
-    return any(low - 0.3 <= bottom and high + 0.3 >= top for low, high in works)
+    bands = q.picture.belief.bands()
+    return any(low - 0.3 <= bottom and high + 0.3 >= top for low, high in works for top, bottom in bands)
 
 
 def share_held(q: Asked) -> tuple[float, float]:

@@ -3131,14 +3131,14 @@ export interface components {
         };
         /**
          * BeliefOut
-         * @description `density_pm` is the probability per metre on the profile's `depth_m`; `bands` hold 60 % of it.
+         * @description `density_pm` is the probability per metre on the profile's `depth_m`; `bands` hold about 60 % of it together.
          */
         BeliefOut: {
             /** Density Pm */
             density_pm: number[];
             /** Bands */
-            bands: components["schemas"]["BandOut"][];
-            main_band: components["schemas"]["BandOut"];
+            bands: components["schemas"]["LikelyBandOut"][];
+            main_band: components["schemas"]["LikelyBandOut"];
             /** Mean M */
             mean_m: number;
             /** Reach Up M */
@@ -3221,6 +3221,18 @@ export interface components {
             metalimnion_bottom_m: number | null;
             /** Stability Jm2 */
             stability_jm2: number;
+        };
+        /**
+         * LikelyBandOut
+         * @description `chance` that they feed in this run of depths, 0 to 1.
+         */
+        LikelyBandOut: {
+            /** Top M */
+            top_m: number;
+            /** Bottom M */
+            bottom_m: number;
+            /** Chance */
+            chance: number;
         };
         /**
          * LoweringOut

@@ -1,9 +1,9 @@
 /** Where they feed, as a ridge from the right; where the fly spends its time, as bars from the left. They should meet. */
 import { area, curveMonotoneY } from 'd3-shape'
 import type { Drawn, Picture } from '../api/client'
-import { range } from '../format/units'
+import { chances, range } from '../format/units'
 import { useUnits } from '../state/person'
-import type { Geometry, Lane } from './geometry'
+import type { Geometry } from './geometry'
 
 export function FeedingLane({
   geometry,
@@ -65,42 +65,43 @@ export function FeedingLane({
           fillOpacity={0.85}
         />
       ))}
-      <BandBracket
-        lane={lane}
-        top={y(band.top_m)}
-        bottom={y(band.bottom_m)}
+      {picture.belief.bands.map((run) => (
+        <path
+          key={run.top_m}
+          d={`M${right - 7} ${y(run.top_m)}H${right - 1}V${y(run.bottom_m)}H${right - 7}`}
+          fill="none"
+          stroke="var(--fish-ink)"
+          strokeWidth={2.5}
+        />
+      ))}
+      <BandPlate
+        right={right}
+        middle={(y(band.top_m) + y(band.bottom_m)) / 2}
         narrow={narrow}
         text={range('depth', band.top_m, band.bottom_m, units)}
+        chance={chances(band.chance)}
       />
     </g>
   )
 }
 
-/** The likeliest band as a bracket at the edge, its depths on a plate of their own: readable over ridge and bars alike. */
-function BandBracket({
-  lane,
-  top,
-  bottom,
+/** The likeliest band's depths on a plate of their own: readable over ridge and bars alike. */
+function BandPlate({
+  right,
+  middle,
   narrow,
   text,
+  chance,
 }: {
-  lane: Lane
-  top: number
-  bottom: number
+  right: number
+  middle: number
   narrow: boolean
   text: string
+  chance: string
 }) {
-  const right = lane.left + lane.width
-  const middle = (top + bottom) / 2
   const [width, height] = narrow ? [76, 20] : [104, 36]
   return (
     <g fill="var(--fish-ink)">
-      <path
-        d={`M${right - 7} ${top}H${right - 1}V${bottom}H${right - 7}`}
-        fill="none"
-        stroke="var(--fish-ink)"
-        strokeWidth={2.5}
-      />
       <rect
         x={right - 6 - width}
         y={middle - height / 2}
@@ -120,7 +121,7 @@ function BandBracket({
         </text>
         {!narrow && (
           <text x={right - 6 - width / 2} y={middle + 13} fontSize={12} className="plate" fontWeight={600}>
-            6 chances in 10
+            {chance}
           </text>
         )}
       </g>

@@ -135,6 +135,12 @@ export function range(quantity: Quantity, low: number, high: number, units: Unit
   return a === b ? `${a} ${label}` : `${a}–${b} ${label}`
 }
 
+/** A chance as people say it. */
+export function chances(share: number): string {
+  const tenths = Math.round(10 * share)
+  return tenths < 1 ? 'less than 1 chance in 10' : `${tenths} ${tenths === 1 ? 'chance' : 'chances'} in 10`
+}
+
 export function seconds(s: number): string {
   if (s < 100) return `${Math.round(s)} s`
   if (s >= 3600)

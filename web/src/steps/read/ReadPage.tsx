@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 import { Refusal, type Day, type Picture } from '../../api/client'
 import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
 import { Column } from '../../column/Column'
-import { COMPASS, format, range, words } from '../../format/units'
+import { COMPASS, chances, format, range, words } from '../../format/units'
 import { conditionsOf, freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -324,6 +324,7 @@ function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
   const units = useUnits()
   const measured = Math.round(100 * seen.measured_share)
   const band = seen.belief.main_band
+  const others = seen.belief.bands.filter((other) => other.top_m !== band.top_m)
   return (
     <div className="flex flex-wrap items-end justify-between gap-x-8 gap-y-2">
       <p>
@@ -331,7 +332,12 @@ function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
         <span className="plate text-4xl leading-none font-bold">
           {range('depth', band.top_m, band.bottom_m, units)}
         </span>
-        <span className="ml-2 text-soft">down, 6 chances in 10</span>
+        <span className="ml-2 text-soft">down, {chances(band.chance)}</span>
+        {others.map((other) => (
+          <span key={other.top_m} className="block font-semibold">
+            or {range('depth', other.top_m, other.bottom_m, units)}, {chances(other.chance)}
+          </span>
+        ))}
         <span className="block text-sm">{words(seen.activity.why, units)}</span>
       </p>
       <Segments
