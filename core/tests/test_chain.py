@@ -11,6 +11,7 @@ import numpy as np
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.drag import cylinder_cd, thread_weight_npm
+from stillthread.sinking.thread import FINE
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 
 DENSITY = float(water_density_kgm3(10.0))
@@ -59,6 +60,7 @@ class Thread:
             np.zeros(2),
             np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, chain.COUNTING]]),
             self.step_s,
+            FINE.stretch,
             0.5,
             0.1,
             int(self.bottom_m / 0.1) + 1,

@@ -97,6 +97,16 @@ class Scorer:
         return np.asarray(shares["light"] * shares["temperature"])
 
     @cached_property
+    def _skin(self) -> FloatArray:
+        """What the top of the water leaves of a wet fly's worth in each layer, shape (n_layer,)."""
+        return np.where(self.layers < self.j.skin_m, 1.0 - self.j.skin_cost, 1.0)
+
+    @cached_property
+    def _passes_more(self) -> float:
+        """How many more fish a moved fly passes, as a share."""
+        return self.j.passes_more * self.setting.unpinned * self.picture.feeding_activity
+
+    @cached_property
     def _uneven(self) -> FloatArray:
         """Share of the time that a moved fly in each layer is not lost on an uneven bottom, shape (n_layer,)."""
         given = self.picture.conditions
@@ -111,14 +121,12 @@ class Scorer:
         """Return how surely fish at each depth are offered each fly, of all the time, shape (n_fly, n_reach, n_fish)."""
         share = exposure.layer_s / cycle_s(action, exposure.duration_s)
         moved = speed_of(action) >= STILL_MPS
-        weights = np.ones_like(share)
         for k, fly in enumerate(flies):
             if fly.style != "dry":
-                weights[k] = np.where(self.layers < self.j.skin_m, 1.0 - self.j.skin_cost, 1.0)
+                share[k] *= self._skin
             if moved and not fly.buoyant:
-                weights[k] = weights[k] * self._uneven
-        ground = self.ground(shift_m)
-        return np.asarray((share * weights) @ ground.takes).reshape(len(flies), len(self.matcher.reaches_m), -1)
+                share[k] *= self._uneven
+        return np.asarray(share @ self.ground(shift_m).takes).reshape(len(flies), len(self.matcher.reaches_m), -1)
 
     def answers(self, flies: Sequence[BoxFly], action: Action) -> list[Answer]:
         return [self.matcher.answer(fly, speed_of(action)) for fly in flies]
@@ -168,7 +176,7 @@ class Scorer:
         )
         # A float that is lifted now and then passes no more fish for it.
         if speed_of(action) >= STILL_MPS and not isinstance(action, Hang):
-            share *= 1.0 + self.j.passes_more * self.setting.unpinned * self.picture.feeding_activity
+            share *= 1.0 + self._passes_more
         return self.j.takes_ph * share * method.suits_now(self.given, exposure, len(flies))
 
     def of_team(self, flies: Sequence[BoxFly]) -> float:

@@ -39,9 +39,8 @@ from stillthread.sinking.step import (
 # After a change of pull the drag is found anew by this many rounds; else the last step's speeds serve.
 _ROUNDS_AFTER_CHANGE = 3
 _STEPS_AFTER_CHANGE = 1
-# Steps aim at the first stretch of a taut segment, and are taken back above the second.
-_AIM_STRETCH = 0.002
-_MOST_STRETCH = 0.0035
+# Steps aim at a stretch of a taut segment, and are taken back above so many times that.
+_MOST_STRETCH = 1.75
 _SHORTEST_STEP_S = 0.004
 _FIRST_STEP_S = 0.15
 _SHORTEST_OUT_M = 0.3
@@ -74,6 +73,7 @@ def run_chain(
     afloat: FloatArray,
     program: FloatArray,
     longest_step_s: float,
+    aim_stretch: float,
     sample_s: float,
     layer_m: float,
     n_layer: int,
@@ -85,7 +85,8 @@ def run_chain(
     is at the rod tip; those before it are on the reel, ready to be fed out.
 
     `program` (n_piece, 5) says what the rod does: for so many seconds, take in line at a speed [m/s, negative feeds
-    out], move the tip along x and z [m/s], and call it a phase. `longest_step_s` bounds the time step.
+    out], move the tip along x and z [m/s], and call it a phase. `longest_step_s` bounds the time step,
+    and `aim_stretch` is the share by which a segment may stretch in one.
     `afloat` (2,) are the drag area [m2] of a float at the tip and the wind's push on it [N]: where the area is positive,
     and no piece moves the tip, the float goes along x as wind, top water and chain let it.
 
@@ -172,12 +173,12 @@ def run_chain(
                     tip_speed = max(0.5 * (tip_speed + past), 1e-3)
                     learn_speeds(first, step, z, dx, dz, tangent, water, speed)
                 stretch = stretch_of(first, x, z, dx, dz, rest_m, slack)
-                if stretch <= _MOST_STRETCH or step <= _SHORTEST_STEP_S:
+                if stretch <= _MOST_STRETCH * aim_stretch or step <= _SHORTEST_STEP_S:
                     break
-                step = max(step * min(0.7, math.sqrt(_AIM_STRETCH / stretch)), _SHORTEST_STEP_S)
+                step = max(step * min(0.7, math.sqrt(aim_stretch / stretch)), _SHORTEST_STEP_S)
             out -= taken
             unsettled -= 1
-            calm_s = step * min(1.5, math.sqrt(_AIM_STRETCH / (stretch + 1e-9)))
+            calm_s = step * min(1.5, math.sqrt(aim_stretch / (stretch + 1e-9)))
             calm_s = min(max(calm_s, _SHORTEST_STEP_S), longest_step_s)
             for k in range(flies.shape[0]):
                 j = max(flies[k], first)

@@ -116,6 +116,7 @@ def run_program(
         np.array(afloat),
         program,
         mesh.step_s,
+        mesh.stretch,
         max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES),
         LAYER_M,
         int(water.deepest_m / LAYER_M) + 1,

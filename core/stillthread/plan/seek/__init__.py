@@ -17,7 +17,7 @@ __all__ = ["Found", "Weigher", "seek"]
 
 FINALISTS = 3
 FAR_BEHIND = 0.4  # ours: a method that a coarse look finds this far behind the best is not worked on
-_WORKERS = 2
+_WORKERS = 3
 TOWED_MPS = 0.3  # ours: about the pace of a tow, for choosing the flies to try
 
 

@@ -21,44 +21,65 @@ from stillthread.sinking.cast import Cast
 from stillthread.tackle.lines import Line
 
 LEAST_STEP_S = 2.0  # ours: nobody counts finer
-COARSE_WAYS, FIRST_WAYS = 48, 12  # ours: of a method, about so many are looked at coarsely
+FIRST_DEPTHS, FIRST_WAYS = 5, 30  # ours: of a method, about so many ways over so many depths are looked at first
 REFINED = 3  # ours: how often the steps of the count are halved about the best
 MOST_SHAPES = 4  # ours: of each size of team
 FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
 
 
 def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> list[Weighed] | str:
-    """Return casts of a method as a coarse look finds them, the best first, or why there are none: every line, a slow and a
-    brisker retrieve, few counts, the likeliest classes of flies."""
+    """Return casts of a method as a coarse look finds them, the best first, or why there are none.
+
+    Flies and retrieve hang together; line and count both only set the depth. So classes of flies with two retrieves on a
+    few lines and counts spread over the depth.
+    """
     given = weigher.given
     usual = _retrieves(weigher, method)
     if not usual:
         return "Buoyant flies fished still are not allowed on this water."
     leader = given.pins.leader.length_m if given.pins.leader else method.leader_lengths(given, method.least_flies)[0]
     looked = usual[:2] if given.thorough else usual[:1]
-    each = len(looked) * sum(len(_coarse_counts(weigher, method, line)) for line in lines)
-    most = COARSE_WAYS if given.thorough else FIRST_WAYS
-    shapes = weigher.team_shapes(method, method.least_flies)[: max(2 if given.thorough else 1, most // each)]
+    sunk = _spread([(line, count_s) for line in lines for count_s in _coarse_counts(weigher, method, line)], FIRST_DEPTHS)
+    shapes = weigher.team_shapes(method, method.least_flies)[: max(2, FIRST_WAYS // (len(sunk) * len(looked)))]
     ways = (
-        Way(line, shape, leader, method.cast(given, count_s, key))
-        for line in lines
-        for shape in shapes
-        for key in looked
-        for count_s in _coarse_counts(weigher, method, line)
+        Way(line, shape, leader, method.cast(given, count_s, key)) for line, count_s in sunk for shape in shapes for key in looked
     )
     return weigher.best_of(method, ways) or NO_ROOM
 
 
+def _spread(sunk: Sequence[tuple[Line, float]], most: int) -> list[tuple[Line, float]]:
+    """Return few of the lines with a count, spread over the depths they sink to, the highest and the deepest among them."""
+    order = sorted(sunk, key=lambda one: (one[0].front_mps * one[1], one[0].front_mps, one[1]))
+    n = min(most, len(order))
+    return [order[round(k * (len(order) - 1) / max(n - 1, 1))] for k in range(n)]
+
+
+def _about(weigher: Weigher, method: Method, way: Way, lines: Sequence[Line]) -> Iterator[Way]:
+    """Yield ways that differ from one in the count, or in the line, counted to the same depth."""
+    action = way.action
+    assert isinstance(action, Cast)
+    for count_s in _coarse_counts(weigher, method, way.line):
+        if count_s != action.count_s:
+            yield replace(way, action=method.cast(weigher.given, count_s, action.retrieve.key))
+    deep_m = way.line.front_mps * action.count_s
+    for line in lines:
+        if line.name != way.line.name:
+            count_s = min(deep_m / line.front_mps, LONGEST_COUNT_S) if line.front_mps else action.count_s
+            yield replace(way, line=line, action=method.cast(weigher.given, float(round(count_s)), action.retrieve.key))
+
+
 def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], *, thorough: bool) -> Found | str:
-    """Return the best cast of a method: retrieve, team, leader and count about the best of a coarse look."""
+    """Return the best cast of a method: line, retrieve, team, leader and count about the best of a coarse look."""
     usual = _retrieves(weigher, method)
-    kept = _contrasted(coarse) if thorough else list(coarse[:1])
+    lines = weigher.lines(method)
+    kept = _contrasted(coarse)[: 2 if thorough else 1]
+    about = weigher.best_of(method, dict.fromkeys(way for one in kept for way in _about(weigher, method, one.way, lines)))
+    kept = _contrasted([*about, *coarse])[: 2 if thorough else 1]
     if thorough:
-        shapes = weigher.team_shapes(method, method.least_flies)[:2]
-        paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:], shapes)))
+        paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:])))
         kept = _contrasted([*paced, *kept])
     teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way)))
-    best = weigher.settled(method, [*teamed, *coarse], FINALISTS if thorough else 1)
+    best = weigher.settled(method, [*teamed, *kept, *about, *coarse], FINALISTS if thorough else 1)
     if best is None:
         return NO_ROOM
     if thorough:
@@ -101,19 +122,16 @@ def _retrieve(way: Way) -> str:
     return way.action.retrieve.key
 
 
-def _paces(
-    weigher: Weigher, method: Method, way: Way, retrieves: Sequence[str], shapes: Sequence[tuple[str, ...]]
-) -> Iterator[Way]:
+def _paces(weigher: Weigher, method: Method, way: Way, retrieves: Sequence[str]) -> Iterator[Way]:
     assert isinstance(way.action, Cast)
     for key in retrieves:
-        for shape in shapes:
-            yield Way(way.line, shape, way.leader_m, method.cast(weigher.given, way.action.count_s, key))
+        yield replace(way, action=method.cast(weigher.given, way.action.count_s, key))
 
 
 def other_teams(weigher: Weigher, method: Method, way: Way) -> Iterator[Way]:
     for flies in method.team_sizes(weigher.given):
         for shape in weigher.team_shapes(method, flies, speed_of(way.action))[:MOST_SHAPES]:
-            if shape != way.classes:
+            if shape != way.classes and (flies > method.least_flies or flies == method.most_flies):
                 yield Way(way.line, shape, way.leader_m, way.action)
 
 

@@ -236,35 +236,36 @@ class Weigher:
         """Return the best team on a path, by a beam over its seats, and what it offers less what its flies cost."""
         scorer = self.scorer
         seen = scorer.seen(exposure, option.flies, option.action)
-        q, second = scorer.ground().q, scorer.j.second_fly
-        beam: list[_Built] = [_Built(0.0, (), 0, np.zeros_like(q), np.zeros_like(q))]
+        q, second = scorer.ground().q.ravel(), scorer.j.second_fly
+        beam = [_Built(0.0, (), 0, np.zeros_like(q), np.zeros_like(q))]
         for seat, chair in enumerate(chairs):
-            offered = seen[seat][chair.index] * chair.weight[:, :, None]
-            grown: list[tuple[float, int, int]] = []
-            for k, built in enumerate(beam):
-                together = offered if seat == 0 else np.maximum(built.best, offered) * (1.0 - second)
-                if seat > 0:
-                    together = together + second * (built.sums + offered)
-                worth = np.tensordot(together, q, axes=([1, 2], [0, 1]))
-                grown += [
-                    (float(worth[i]) * scorer.of_numbers(seat + 1, built.lures + chair.lures[i]), k, i)
-                    for i, fly in enumerate(chair.flies)
-                    if fly not in built.flies
-                ]
+            offered = (seen[seat][chair.index] * chair.weight[:, :, None]).reshape(len(chair.flies), -1)
+            best, sums = np.stack([one.best for one in beam]), np.stack([one.sums for one in beam])
+            # The best fly of each fish, and a little of the others; of the first seat there are none.
+            worth = np.maximum(best[:, None], offered[None]) @ q
+            if seat > 0:
+                worth = (1.0 - second) * worth + second * ((sums @ q)[:, None] + offered @ q)
+            grown = [
+                (float(worth[k, i]) * scorer.of_numbers(seat + 1, built.lures + chair.lures[i]), k, i)
+                for k, built in enumerate(beam)
+                for i, fly in enumerate(chair.flies)
+                if fly not in built.flies
+            ]
             beam = [
                 _Built(
                     value,
                     (*beam[k].flies, chair.flies[i]),
                     beam[k].lures + chair.lures[i],
-                    np.maximum(beam[k].best, offered[i]),
-                    beam[k].sums + offered[i],
+                    np.maximum(best[k], offered[i]),
+                    sums[k] + offered[i],
                 )
                 for value, k, i in heapq.nlargest(BEAM, grown)
             ]
         if not beam:
             return (), 0.0
-        if len(chairs) == 1:
+        if not any(0 < one.lures < len(chairs) for one in beam):
             return beam[0].flies, beam[0].worth
+        # Where a lure and a natural go together, one hands fish to the other.
         judged = [
             (self._together(seen, one.flies, option) * scorer.of_numbers(len(chairs), one.lures), one.flies) for one in beam
         ]
