@@ -104,7 +104,7 @@ class Judgement:
     )
     gale_cost: float = _number(0.12, "1 per m/s", (0.05, 0.2), "what each further metre a second costs")
     passes_more: float = _number(
-        0.5, "1", (0.0, 0.8), "a moved fly passes more fish, while nothing pins them down", "common-practice"
+        0.72, "1", (0.0, 0.8), "a moved fly passes more fish, while nothing pins them down", "common-practice"
     )
     patience_s: float = _number(
         30.0, "s", (20.0, 45.0), "a longer count is seldom held: boat and line drift", "common-practice"

@@ -54,7 +54,7 @@ class NumberTests(unittest.TestCase):
         for name, value, about in numbers():
             low, high = about["bounds"]
             self.assertTrue(low <= value <= high, name)
-            self.assertIn(f"| `{name}` | {value:g} | {about['unit']} | {low:g} to {high:g} |", said)
+            self.assertTrue(f"| `{name}` | {value:g} | {about['unit']} | {low:g} to {high:g} |" in said, name)
             self.assertIn(about["source"], {"ours", "common-practice"})
         self.assertEqual(len(numbers()), len(fields(Judgement)))
 

@@ -9,9 +9,6 @@ from typing import Any
 from tests.practice.asking import Asked, ask, holds, told_truly
 from tests.practice.rows import DEEPER, ROWS, TAKES_RATIOS, Row
 
-# What does not hold yet, said openly; a part that has come to hold must be taken off.
-FALLS_SHORT: dict[str, tuple[tuple[Any, ...], ...]] = {"early-boat": (("rank", "sinker", 4),)}
-
 
 @cache
 def answer(key: str) -> Asked:
@@ -21,11 +18,10 @@ def answer(key: str) -> Asked:
 def _test_of(row: Row) -> Any:
     def test(self: unittest.TestCase) -> None:
         asked = answer(row.key)
-        short = FALLS_SHORT.get(row.key, ())
         broken = [check for check in row.checks if not holds(asked, check)]
         first = asked.plan.ranked[0].option
         told = f"{row.says} The plan: {first.method.name}, {first.rig.line.name}, {[fly.name for fly in first.flies]}"
-        self.assertEqual(broken, list(short), told)
+        self.assertEqual(broken, [], told)
         self.assertTrue(told_truly(asked), told)
 
     test.__doc__ = row.says
@@ -38,7 +34,6 @@ class PracticeRowTests(unittest.TestCase):
     def test_there_are_forty_rows_and_more_each_asked_once(self) -> None:
         self.assertGreaterEqual(len(ROWS), 40)
         self.assertEqual(len({row.key for row in ROWS}), len(ROWS))
-        self.assertLessEqual(set(FALLS_SHORT), {row.key for row in ROWS})
 
     def test_how_much_is_promised_follows_the_warmth_of_the_water(self) -> None:
         for one, other, least, most in TAKES_RATIOS:
@@ -53,7 +48,7 @@ class PracticeRowTests(unittest.TestCase):
     def test_no_method_and_no_fly_is_the_answer_to_everything(self) -> None:
         firsts = [answer(row.key).plan.ranked[0].option for row in ROWS]
         methods = [option.method.key for option in firsts]
-        self.assertLessEqual(max(methods.count(key) for key in methods), 0.36 * len(ROWS))
+        self.assertLessEqual(max(methods.count(key) for key in methods), 0.3 * len(ROWS))
         self.assertGreaterEqual(len(set(methods)), 8)
         flies = [fly.name for option in firsts for fly in option.flies]
         self.assertLessEqual(max(flies.count(name) for name in flies), 0.3 * len(ROWS))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import numpy.typing as npt
 
 from stillthread.depth.belief import window
 from stillthread.depth.factors import LEAST_SHARE
@@ -182,11 +183,12 @@ class Scorer:
     def of_team(self, flies: Sequence[BoxFly]) -> float:
         """Return what the number of flies, and bright ones before shy fish, leave of a way's worth."""
         lures = sum(fly.style in LURE_STYLES for fly in flies)
-        return self.of_numbers(len(flies), lures)
+        return float(self.of_numbers(len(flies), lures))
 
-    def of_numbers(self, flies: int, lures: int) -> float:
-        """Return what so many flies, so many of them lures or attractors, leave of a way's worth."""
-        return float((1.0 - self._each_fly) ** max(flies - 1, 0) * (1.0 - self.j.lure_shy_cost * self.setting.shy) ** lures)
+    def of_numbers(self, flies: int, lures: int | npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
+        """Return what so many flies, so many of them lures or attractors, leave of a way's worth, shape of `lures`."""
+        each = (1.0 - self._each_fly) ** max(flies - 1, 0)
+        return np.asarray(each * (1.0 - self.j.lure_shy_cost * self.setting.shy) ** lures)
 
     @cached_property
     def _each_fly(self) -> float:

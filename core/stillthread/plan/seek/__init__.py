@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 
 from stillthread.plan.methods.base import Method
 from stillthread.plan.methods.indicator import UnderIndicator
 from stillthread.plan.methods.tow import Tow
-from stillthread.plan.seek.casting import coarse_casts, other_teams, refined_cast
+from stillthread.plan.seek.casting import Effort, coarse_casts, other_teams, refined_cast
 from stillthread.plan.seek.hanging import best_hang
 from stillthread.plan.seek.weigher import NO_ROOM, Found, Way, Weighed, Weigher
 from stillthread.tackle.lines import Line
@@ -16,8 +17,12 @@ from stillthread.tackle.lines import Line
 __all__ = ["Found", "Weigher", "seek"]
 
 FINALISTS = 3
-FAR_BEHIND = 0.4  # ours: a method that a coarse look finds this far behind the best is not worked on
-_WORKERS = 3
+FAR_BEHIND = (
+    0.25,
+    0.55,
+)  # ours: a method that a coarse look finds this far behind the best is only tied, or not worked on fully
+FAR_BEHIND_FIRST = 0.6  # ours: for a first answer
+_WORKERS = 2
 TOWED_MPS = 0.3  # ours: about the pace of a tow, for choosing the flies to try
 
 
@@ -33,8 +38,10 @@ def seek(weigher: Weigher, methods: Sequence[Method]) -> list[Found | str]:
         def refine(method: Method, coarse: list[Weighed] | Found | str) -> Found | str:
             if not isinstance(coarse, list):
                 return coarse
-            worked = weigher.given.thorough and coarse[0].takes_ph >= FAR_BEHIND * best
-            return refined_cast(weigher, method, coarse, thorough=worked)
+            share = coarse[0].takes_ph / best if best > 0.0 else 0.0
+            worth = (share >= FAR_BEHIND[0]) + (share >= FAR_BEHIND[1])
+            effort = Effort(worth if weigher.given.thorough else int(share >= FAR_BEHIND_FIRST))
+            return refined_cast(weigher, method, coarse, effort)
 
         return list(pool.map(refine, methods, looked))
 
@@ -67,7 +74,9 @@ def _best_tow(weigher: Weigher, method: Tow, lines: Sequence[Line]) -> Found | s
     leader = given.pins.leader.length_m if given.pins.leader else method.leaders_m[0]
     shapes = weigher.team_shapes(method, 1, TOWED_MPS)[:1]
     tows = method.tows(given)
-    coarse = weigher.best_of(method, (Way(line, s, leader, tow) for line in lines for s in shapes for tow in tows))
+    first = weigher.best_of(method, (Way(line, s, leader, tows[0]) for line in lines for s in shapes))
+    coarse = first + weigher.best_of(method, (replace(one.way, action=tow) for one in first[:1] for tow in tows[1:]))
+    coarse.sort(key=lambda one: -one.takes_ph)
     if not coarse:
         return NO_ROOM
     teamed = weigher.best_of(method, other_teams(weigher, method, coarse[0].way))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from enum import IntEnum
 
 from stillthread.plan.actions import speed_of
 from stillthread.plan.methods.base import LONGEST_COUNT_S, Method
@@ -21,7 +22,8 @@ from stillthread.sinking.cast import Cast
 from stillthread.tackle.lines import Line
 
 LEAST_STEP_S = 2.0  # ours: nobody counts finer
-FIRST_DEPTHS, FIRST_WAYS = 5, 30  # ours: of a method, about so many ways over so many depths are looked at first
+FIRST_DEPTHS = 4  # ours: a method is looked at first over so many depths
+FIRST_WAYS, FEWER_WAYS = 24, 12  # ours: in about so many ways, fewer of them for a first answer
 REFINED = 3  # ours: how often the steps of the count are halved about the best
 MOST_SHAPES = 4  # ours: of each size of team
 FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
@@ -38,11 +40,14 @@ def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> lis
     if not usual:
         return "Buoyant flies fished still are not allowed on this water."
     leader = given.pins.leader.length_m if given.pins.leader else method.leader_lengths(given, method.least_flies)[0]
-    looked = usual[:2] if given.thorough else usual[:1]
+    looked, most = (usual[:2], FIRST_WAYS) if given.thorough else (usual[:1], FEWER_WAYS)
     sunk = _spread([(line, count_s) for line in lines for count_s in _coarse_counts(weigher, method, line)], FIRST_DEPTHS)
-    shapes = weigher.team_shapes(method, method.least_flies)[: max(2, FIRST_WAYS // (len(sunk) * len(looked)))]
+    shapes = weigher.team_shapes(method, method.least_flies)[: max(2, most // (len(sunk) * len(looked)))]
     ways = (
-        Way(line, shape, leader, method.cast(given, count_s, key)) for line, count_s in sunk for shape in shapes for key in looked
+        Way(line, shape, leader, method.cast(given, count_s, key))
+        for line, count_s in sunk
+        for shape in shapes
+        for key in looked
     )
     return weigher.best_of(method, ways) or NO_ROOM
 
@@ -68,32 +73,41 @@ def _about(weigher: Weigher, method: Method, way: Way, lines: Sequence[Line]) ->
             yield replace(way, line=line, action=method.cast(weigher.given, float(round(count_s)), action.retrieve.key))
 
 
-def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], *, thorough: bool) -> Found | str:
+class Effort(IntEnum):
+    """How far a method is worked on after a coarse look: `TIED` as it stands, looked at in its `LINES` and teams, or `ALL`."""
+
+    TIED, LINES, ALL = range(3)
+
+
+def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], effort: Effort) -> Found | str:
     """Return the best cast of a method: line, retrieve, team, leader and count about the best of a coarse look."""
-    usual = _retrieves(weigher, method)
-    lines = weigher.lines(method)
-    kept = _contrasted(coarse)[: 2 if thorough else 1]
+    if effort == Effort.TIED:
+        tied = weigher.settled(method, coarse, 1)
+        return NO_ROOM if tied is None else Found(tied.option, tied.takes_ph)
+    usual, lines = _retrieves(weigher, method), weigher.lines(method)
+    most = 2 if effort == Effort.ALL else 1
+    kept = _contrasted(coarse)[:most]
     about = weigher.best_of(method, dict.fromkeys(way for one in kept for way in _about(weigher, method, one.way, lines)))
-    kept = _contrasted([*about, *coarse])[: 2 if thorough else 1]
-    if thorough:
+    kept = _contrasted([*about, *coarse])[:most]
+    if effort == Effort.ALL:
         paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:])))
         kept = _contrasted([*paced, *kept])
     teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way)))
-    best = weigher.settled(method, [*teamed, *kept, *about, *coarse], FINALISTS if thorough else 1)
+    best = weigher.settled(method, [*teamed, *kept, *about, *coarse], FINALISTS if effort == Effort.ALL else 1)
     if best is None:
         return NO_ROOM
-    if thorough:
-        for length_m in _other_leaders(weigher, method, best.way):
-            best = _better(best, weigher.real(method, replace(best.way, leader_m=length_m), best.option.flies))
-    best, counts = _counted(weigher, method, best, thorough=thorough)
-    if thorough:
-        # Another team may want another pace, and that another count.
-        paced_again = best
-        for key in usual:
-            if key != _retrieve(best.way):
-                paced_again = _better(paced_again, _paced(weigher, method, best, key))
-        if paced_again.takes_ph > (1.0 + weigher.scorer.j.shortest_within) * best.takes_ph:
-            best, counts = _counted(weigher, method, paced_again, thorough=thorough)
+    if effort == Effort.LINES:
+        best, counts = _counted(weigher, method, best, thorough=False)
+        return Found(best.option, best.takes_ph, counts)
+    for length_m in _other_leaders(weigher, method, best.way):
+        best = _better(best, weigher.real(method, replace(best.way, leader_m=length_m), best.option.flies))
+    best, counts = _counted(weigher, method, best, thorough=True)
+    # Another team may want another pace, and that another count.
+    again = weigher.best_of(method, _paces(weigher, method, best.way, [key for key in usual if key != _retrieve(best.way)]))
+    if again and again[0].takes_ph > best.takes_ph:
+        another = weigher.settled(method, again, 1)
+        if another is not None and another.takes_ph > (1.0 + weigher.scorer.j.shortest_within) * best.takes_ph:
+            best, counts = _counted(weigher, method, another, thorough=True)
     return Found(best.option, best.takes_ph, counts)
 
 
@@ -103,13 +117,6 @@ def _retrieves(weigher: Weigher, method: Method) -> Sequence[str]:
 
 def _better(best: Real, other: Real | None) -> Real:
     return other if other is not None and other.takes_ph > best.takes_ph else best
-
-
-def _paced(weigher: Weigher, method: Method, best: Real, key: str) -> Real | None:
-    assert isinstance(best.way.action, Cast)
-    way = replace(best.way, action=method.cast(weigher.given, best.way.action.count_s, key))
-    real = weigher.real(method, way, best.option.flies)
-    return None if real is None else weigher.reseated(method, real)
 
 
 def _coarse_counts(weigher: Weigher, method: Method, line: Line) -> tuple[float, ...]:

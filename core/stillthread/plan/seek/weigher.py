@@ -3,7 +3,6 @@ weighed on it. What wins is tied on for good and simulated with its own flies.""
 
 from __future__ import annotations
 
-import heapq
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -79,7 +78,7 @@ class Chair:
     flies: tuple[BoxFly, ...]
     weight: FloatArray
     index: npt.NDArray[np.int64]
-    lures: tuple[bool, ...]
+    lures: npt.NDArray[np.int64]
     stand_in: BoxFly | None
 
 
@@ -164,9 +163,8 @@ class Weigher:
             answers = [self.scorer.matcher.answer(fly, speed_mps) for fly in likely]
             weight = np.stack([a.weight for a in answers]) if answers else np.zeros((0, 0))
             index = np.stack([a.reach_index for a in answers]) if answers else np.zeros((0, 0), dtype=np.int64)
-            self._chairs[key] = Chair(
-                tuple(likely), weight, index, tuple(fly.style in LURE_STYLES for fly in likely), _middle(there)
-            )
+            lures = np.array([int(fly.style in LURE_STYLES) for fly in likely], dtype=np.int64)
+            self._chairs[key] = Chair(tuple(likely), weight, index, lures, _middle(there))
         return self._chairs[key]
 
     def team_shapes(self, method: Method, flies: int, speed_mps: float = 0.1) -> list[tuple[str, ...]]:
@@ -245,29 +243,30 @@ class Weigher:
             worth = np.maximum(best[:, None], offered[None]) @ q
             if seat > 0:
                 worth = (1.0 - second) * worth + second * ((sums @ q)[:, None] + offered @ q)
-            grown = [
-                (float(worth[k, i]) * scorer.of_numbers(seat + 1, built.lures + chair.lures[i]), k, i)
-                for k, built in enumerate(beam)
-                for i, fly in enumerate(chair.flies)
-                if fly not in built.flies
-            ]
+            lures = np.array([one.lures for one in beam])[:, None] + chair.lures
+            worth = worth * scorer.of_numbers(seat + 1, lures)
+            for k, built in enumerate(beam):
+                worth[k, [i for i, fly in enumerate(chair.flies) if fly in built.flies]] = -1.0
+            order = [divmod(int(at), len(chair.flies)) for at in np.argsort(-worth, axis=None, kind="stable")[:BEAM]]
             beam = [
                 _Built(
-                    value,
+                    float(worth[k, i]),
                     (*beam[k].flies, chair.flies[i]),
-                    beam[k].lures + chair.lures[i],
+                    int(lures[k, i]),
                     np.maximum(best[k], offered[i]),
                     sums[k] + offered[i],
                 )
-                for value, k, i in heapq.nlargest(BEAM, grown)
+                for k, i in order
+                if worth[k, i] >= 0.0
             ]
-        if not beam:
-            return (), 0.0
+            if not beam:
+                return (), 0.0
         if not any(0 < one.lures < len(chairs) for one in beam):
             return beam[0].flies, beam[0].worth
         # Where a lure and a natural go together, one hands fish to the other.
         judged = [
-            (self._together(seen, one.flies, option) * scorer.of_numbers(len(chairs), one.lures), one.flies) for one in beam
+            (self._together(seen, one.flies, option) * float(scorer.of_numbers(len(chairs), one.lures)), one.flies)
+            for one in beam
         ]
         worth_now, team = max(judged, key=lambda one: one[0])
         return team, worth_now
@@ -307,8 +306,9 @@ class Weigher:
             seen.add(key)
             first = self.real(method, one.way, one.flies)
             if first is not None:
-                found.append(self.reseated(method, first))
-        return max(found, key=lambda one: one.takes_ph, default=None)
+                found.append(first)
+        best = max(found, key=lambda one: one.takes_ph, default=None)
+        return None if best is None else self.reseated(method, best)
 
     def reseated(self, method: Method, real: Real) -> Real:
         """Return a way with the flies that do best on the path of those it has."""
