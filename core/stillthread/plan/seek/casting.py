@@ -24,8 +24,8 @@ from stillthread.tackle.lines import Line
 LEAST_STEP_S = 2.0  # ours: nobody counts finer
 FIRST_DEPTHS = 4  # ours: a method is looked at first over so many depths
 FIRST_WAYS, FEWER_WAYS = 24, 12  # ours: in about so many ways, fewer of them for a first answer
-REFINED = 3  # ours: how often the steps of the count are halved about the best
-MOST_SHAPES = 4  # ours: of each size of team
+REFINED = 2  # ours: how often the steps of the count are halved about the best
+MOST_SHAPES, FEWER_SHAPES = 4, 2  # ours: of each size of team
 FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
 
 
@@ -92,22 +92,22 @@ def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], ef
     if effort == Effort.ALL:
         paced = weigher.best_of(method, (w for one in kept for w in _paces(weigher, method, one.way, usual[2:])))
         kept = _contrasted([*paced, *kept])
-    teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way)))
+    shapes = MOST_SHAPES if effort == Effort.ALL else FEWER_SHAPES
+    teamed = weigher.best_of(method, (w for one in kept for w in other_teams(weigher, method, one.way, shapes)))
     best = weigher.settled(method, [*teamed, *kept, *about, *coarse], FINALISTS if effort == Effort.ALL else 1)
     if best is None:
         return NO_ROOM
     if effort == Effort.LINES:
-        best, counts = _counted(weigher, method, best, thorough=False)
-        return Found(best.option, best.takes_ph, counts)
+        return Found(best.option, best.takes_ph)
     for length_m in _other_leaders(weigher, method, best.way):
         best = _better(best, weigher.real(method, replace(best.way, leader_m=length_m), best.option.flies))
-    best, counts = _counted(weigher, method, best, thorough=True)
+    best, counts = _counted(weigher, method, best)
     # Another team may want another pace, and that another count.
     again = weigher.best_of(method, _paces(weigher, method, best.way, [key for key in usual if key != _retrieve(best.way)]))
     if again and again[0].takes_ph > best.takes_ph:
         another = weigher.settled(method, again, 1)
         if another is not None and another.takes_ph > (1.0 + weigher.scorer.j.shortest_within) * best.takes_ph:
-            best, counts = _counted(weigher, method, another, thorough=True)
+            best, counts = _counted(weigher, method, another)
     return Found(best.option, best.takes_ph, counts)
 
 
@@ -135,9 +135,9 @@ def _paces(weigher: Weigher, method: Method, way: Way, retrieves: Sequence[str])
         yield replace(way, action=method.cast(weigher.given, way.action.count_s, key))
 
 
-def other_teams(weigher: Weigher, method: Method, way: Way) -> Iterator[Way]:
+def other_teams(weigher: Weigher, method: Method, way: Way, most: int = MOST_SHAPES) -> Iterator[Way]:
     for flies in method.team_sizes(weigher.given):
-        for shape in weigher.team_shapes(method, flies, speed_of(way.action))[:MOST_SHAPES]:
+        for shape in weigher.team_shapes(method, flies, speed_of(way.action))[:most]:
             if shape != way.classes and (flies > method.least_flies or flies == method.most_flies):
                 yield Way(way.line, shape, way.leader_m, way.action)
 
@@ -148,11 +148,11 @@ def _other_leaders(weigher: Weigher, method: Method, way: Way) -> tuple[float, .
     return method.leader_lengths(weigher.given, len(way.classes))[1:]
 
 
-def _counted(weigher: Weigher, method: Method, best: Real, *, thorough: bool) -> tuple[Real, tuple[tuple[float, float], ...]]:
+def _counted(weigher: Weigher, method: Method, best: Real) -> tuple[Real, tuple[tuple[float, float], ...]]:
     """Return the way with its count refined about the best, the shortest of those alike, and every count with its worth."""
     action = best.way.action
     assert isinstance(action, Cast)
-    grid = method.counts_s(weigher.given, best.way.line) if thorough else _coarse_counts(weigher, method, best.way.line)
+    grid = method.counts_s(weigher.given, best.way.line)
     if len(grid) < 2:
         return best, ()
     known: dict[float, Real] = {action.count_s: best}
@@ -166,7 +166,7 @@ def _counted(weigher: Weigher, method: Method, best: Real, *, thorough: bool) ->
 
     for count_s in grid:
         at(count_s)
-    for _ in range(REFINED if thorough else 1):
+    for _ in range(REFINED):
         top = max(known, key=lambda s: known[s].takes_ph)
         order = sorted(known)
         i = order.index(top)
