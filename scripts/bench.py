@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import contextlib
 import gzip
 import itertools
@@ -12,7 +13,7 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
 from http.cookiejar import CookieJar
@@ -20,6 +21,7 @@ from pathlib import Path
 from typing import Any
 
 from serving import SERVER, served
+from sweep import sweep
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "core"))
@@ -359,10 +361,16 @@ def page_figure() -> Figure:
     return Figure("script of the first page, compressed", f"{size / 1000:.0f} kB", "250 kB")
 
 
+def table(rows: Sequence[tuple[str, str, str]]) -> list[str]:
+    width = max(len(what) for what, _, _ in rows)
+    return ["| what | found | aim |", "|---|---|---|", *(f"| {what:<{width}} | {found} | {aim} |" for what, found, aim in rows)]
+
+
 def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
+    parser.add_argument("--rows", type=int, default=1000, help="random conditions that the plan is asked about")
+    asked = parser.parse_args()
     figures = [*core_figures(), *chart_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
-    width = max(len(figure.what) for figure in figures)
-    lines = [f"| {figure.what:<{width}} | {figure.found} | {figure.aim} |" for figure in figures]
     text = "\n".join(
         [
             "# Benchmarks",
@@ -370,9 +378,11 @@ def main() -> None:
             f"Written by `make bench` on {date.today():%d %B %Y}: {platform.machine()}, 2 cores, Python "
             f"{platform.python_version()}. A shared machine: figures swing by a factor of two between runs.",
             "",
-            "| what | found | aim |",
-            "|---|---|---|",
-            *lines,
+            *table([(figure.what, figure.found, figure.aim) for figure in figures]),
+            "",
+            f"## What {asked.rows} random days say of the plan",
+            "",
+            *table(sweep(asked.rows, 1)),
             "",
         ]
     )

@@ -25,6 +25,9 @@ ROOT = Path(__file__).resolve().parents[1]
 WHERE = ("plan", "food", "depth", "water/seasonal.py", "judgement.py")
 QUICK = (
     "test_judgement",
+    "test_match",
+    "test_scorer",
+    "test_where_they_feed",
     "test_food",
     "test_pinned",
     "test_belief",
@@ -33,7 +36,7 @@ QUICK = (
     "test_where_to_start",
     "test_build",
 )
-SLOW = ("test_choose", "test_weigh", "test_addition", "test_against_lake_model", "test_profile", "test_practice_rows")
+SLOW = ("test_choose", "test_ladder", "test_weigh", "test_addition", "test_against_lake_model", "test_profile", "test_practice_rows")
 TURNED = {ast.Lt: ">=", ast.LtE: ">", ast.Gt: "<=", ast.GtE: "<", ast.Eq: "!=", ast.NotEq: "=="}
 SWAPPED = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
 
