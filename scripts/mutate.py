@@ -36,7 +36,8 @@ QUICK = (
     "test_where_to_start",
     "test_build",
 )
-SLOW = ("test_choose", "test_ladder", "test_weigh", "test_addition", "test_against_lake_model", "test_profile", "test_practice_rows")
+SLOW = ("test_choose", "test_ladder", "test_weigh", "test_addition", "test_against_lake_model", "test_profile",
+        "test_practice_rows")  # fmt: skip
 TURNED = {ast.Lt: ">=", ast.LtE: ">", ast.Gt: "<=", ast.GtE: "<", ast.Eq: "!=", ast.NotEq: "=="}
 SWAPPED = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
 
