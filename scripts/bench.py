@@ -287,8 +287,8 @@ def api_figures() -> list[Figure]:
 
         def what_if() -> object:
             rig = {"line": line, "leader": leader, "flies": flies}
-            presentation = {"rig": rig, "count_s": next(counts) % 60, "retrieve_key": "strip-pause"}
-            return client.post("/api/simulations", {"conditions": read, "presentation": presentation})
+            cast = {"kind": "cast", "count_s": next(counts) % 60, "retrieve_key": "strip-pause"}
+            return client.post("/api/simulations", {"conditions": read, "fished": {"rig": rig, "action": cast}})
 
         shifts = iter(range(100_000))
 
@@ -302,10 +302,9 @@ def api_figures() -> list[Figure]:
         told = client.post("/api/choices", {"conditions": read})
         one = next(r for r in told["ranked"] if r["method"]["way"] == "cast")
         tied = {name: one[name] for name in ("line", "leader", "flies")}
-        done = {name: one[name] for name in ("cast_m", "retrieve_key", "retrieve_mps")}
 
         def weigh() -> object:
-            fished = {"rig": tied, "count_s": next(counts) % 60, **done}
+            fished = {"rig": tied, "action": {**one["action"], "count_s": next(counts) % 60}}
             return client.post(
                 "/api/weighings",
                 {"choices": {"conditions": read}, "method_key": one["method"]["key"], "fished": fished},

@@ -9,16 +9,13 @@ from ninja import File, Form, Router, UploadedFile
 
 from advice import choices, services, shows
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
+from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
 from advice.schemas import (
     ConditionsIn,
     DayStripIn,
     DayStripOut,
     PictureOut,
     ProfileFileOut,
-    RunIn,
-    RunOut,
-    SimulationIn,
-    SimulationOut,
     StartsOut,
     TradeOut,
 )

@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
-from advice.schemas import ConditionsIn, CornerIn, FishedIn, PhraseOut, PlacedFlyIn
+from advice.action_schemas import ActionOut, FishedIn, Indicator, PlacedFlyIn
+from advice.run_schemas import CornerIn, RunOut
+from advice.schemas import ConditionsIn, PhraseOut
 from box.schemas import LeaderIn, LineIn
-
-Indicator = Literal["fixed", "quick-release", "sliding"]
 
 
 class PinsIn(Schema):
@@ -101,26 +101,15 @@ class RungOut(Schema):
 
 
 class RankedOut(Schema):
-    """The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
-    thing. `as_good`: within a tenth of the first. `build` is null for a leader of one's own."""
+    """The best option of one method with the run that won it. Takes an hour with the mood of the day as their spread.
+    `as_good`: within a tenth of the first. `build` is null for a leader of one's own."""
 
     method: MethodOut
     line: LineIn
     leader: LeaderIn
     flies: list[PlacedFlyIn]
-    cast_m: float
-    count_s: float
-    retrieve_key: str | None
-    retrieve_name: str | None
-    retrieve_rhythm: str | None
-    retrieve_mps: float | None
-    tip_ms: float
-    set_depth_m: float | None
-    indicator: Indicator | None
-    drift_s: float | None
-    twitch_every_s: float | None
-    out_m: float | None
-    tow_ms: float | None
+    action: ActionOut
+    run: RunOut
     takes_ph: float
     takes_low_ph: float
     takes_high_ph: float

@@ -11,6 +11,7 @@ from django.utils import timezone
 from accounts.models import User
 from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn, WeighingIn
 from advice.payloads import action_of, conditions_of, rig_of
+from advice.run_shows import show_action, show_action_run
 from advice.shows import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
@@ -18,7 +19,7 @@ from stillthread.depth.day import day_strip
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
-from stillthread.plan.actions import Hang
+from stillthread.plan.actions import Hang, spread_of_action
 from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
@@ -29,8 +30,7 @@ from stillthread.plan.option import Option
 from stillthread.plan.team import seats, warnings
 from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
-from stillthread.sinking.cast import Cast
-from stillthread.sinking.troll import Troll
+from stillthread.sinking.cast import Water
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
@@ -63,7 +63,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
             "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
             "weed_m": water.weed_m,
         },
-        "ranked": [_show(one, i, plan, payload) for i, one in enumerate(plan.ranked)],
+        "ranked": [_show(one, i, plan, payload, water) for i, one in enumerate(plan.ranked)],
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
         "lines": [
@@ -92,7 +92,8 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
     method = METHODS.get(payload.method_key)
     if method is None:
         raise BadInput(f"method {payload.method_key!r} is not known. Known: {', '.join(METHODS)}.", field="method_key")
-    rig, action = rig_of(payload.fished.rig), action_of(payload.fished, picture.conditions.wind)
+    rig = rig_of(payload.fished.rig)
+    action = action_of(payload.fished.action, picture.conditions.wind.speed_ms)
     owned = {fly.name: fly for fly in box.flies}
     flies = tuple(owned.get(placed.fly.name, BoxFly(placed.fly)) for placed in rig.flies)
     home = water_of(owner, payload.choices.conditions.water_id)
@@ -103,7 +104,7 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
         pressed=payload.choices.pressed, fish_kg=home.usual_fish_kg,
     )  # fmt: skip
     plan = weigh(Option(method, rig, flies, action), given, school_key=payload.choices.school_key)
-    return _show(plan.ranked[0], 0, plan, payload.choices)
+    return _show(plan.ranked[0], 0, plan, payload.choices, water_for(picture, given.cast_m))
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:
@@ -116,14 +117,12 @@ def _spools(owner: User) -> tuple[build.Spool, ...]:
     return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
-def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn) -> dict[str, Any]:
+def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water) -> dict[str, Any]:
     given, method = plan.scorer.given, one.option.method
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
-    cast = action if isinstance(action, Cast) else None
     hung = action if isinstance(action, Hang) else None
-    tow = action if isinstance(action, Troll) else None
     landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
@@ -133,19 +132,8 @@ def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn) -> dict[str, 
             {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
             for placed in option.rig.flies
         ],
-        "cast_m": cast.cast_m if cast else round(hung.distance_m, 1) if hung else payload.cast_m,
-        "count_s": cast.count_s if cast else 0.0,
-        "retrieve_key": cast.retrieve.key if cast else None,
-        "retrieve_name": cast.retrieve.name if cast else None,
-        "retrieve_rhythm": cast.retrieve.rhythm if cast else None,
-        "retrieve_mps": cast.retrieve.mean_mps if cast else None,
-        "tip_ms": round(cast.tip_ms, 3) if cast else 0.0,
-        "set_depth_m": hung.set_depth_m if hung else None,
-        "indicator": hung.kind if hung else None,
-        "drift_s": round(hung.for_s, 0) if hung else None,
-        "twitch_every_s": hung.twitch_every_s if hung else None,
-        "out_m": tow.out_m if tow else None,
-        "tow_ms": tow.speed_ms if tow else None,
+        "action": show_action(action),
+        "run": show_action_run(option.rig, action, one.result, water, spread_of_action(option.rig, action, water, one.result)),
         "takes_ph": round(one.takes_ph, 3),
         "takes_low_ph": round(one.low_ph, 3),
         "takes_high_ph": round(one.high_ph, 3),

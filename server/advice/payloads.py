@@ -3,25 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
 from accounts.models import User
-from advice.schemas import (
-    ConditionsIn,
-    FishedIn,
-    PlacedFlyIn,
-    PresentationIn,
-    ReadingIn,
-    RigIn,
-    SampleIn,
-)
+from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
+from advice.schemas import ConditionsIn, ReadingIn, SampleIn
 from box.services import core_fly, core_leader, core_line
 from stillthread.depth.picture import Conditions, check_time
-from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.plan.actions import Action, Hang
 from stillthread.sinking.cast import Cast
@@ -78,15 +69,12 @@ def _sample(payload: SampleIn) -> Sample:
     return Sample(tuple(SampleItem(i.food_key, i.count, i.size_mm, i.colour) for i in payload.items), payload.age_h)
 
 
-def flies_of(payload: Sequence[PlacedFlyIn]) -> tuple[PlacedFly, ...]:
-    return tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m, placed.dropper_m) for placed in payload)
-
-
 def rig_of(payload: RigIn) -> Rig:
-    return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies_of(payload.flies))
+    flies = tuple(PlacedFly(core_fly(placed.fly.dict()), placed.above_point_m, placed.dropper_m) for placed in payload.flies)
+    return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies)
 
 
-def cast_of(payload: PresentationIn) -> Cast:
+def cast_of(payload: CastIn) -> Cast:
     return Cast(
         payload.cast_m,
         payload.count_s,
@@ -97,25 +85,13 @@ def cast_of(payload: PresentationIn) -> Cast:
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Presentation:
-    """One way to cast: a rig and a cast."""
-
-    rig: Rig
-    cast: Cast
-
-
-def presentation_of(payload: PresentationIn) -> Presentation:
-    return Presentation(rig_of(payload.rig), cast_of(payload))
-
-
-def action_of(payload: FishedIn, wind: Wind) -> Action:
-    """Return what is done with the rig: a drift before the day's wind, a tow, or a cast."""
-    hang, tow = payload.hang, payload.tow
-    if hang is not None and tow is not None:
-        raise BadInput("It hangs under a float or is towed, not both.", field="tow")
-    if hang is not None:
-        return Hang(hang.set_depth_m, hang.indicator, hang.drift_s, wind.speed_ms, hang.twitch_every_s, payload.cast_m)
-    if tow is not None:
-        return Troll(tow.out_m, tow.speed_ms)
-    return cast_of(payload)
+def action_of(payload: CastIn | HangIn | TowIn, wind_speed_ms: float) -> Action:
+    """Return what is done with the rig; a float drifts before this wind [m/s]."""
+    if isinstance(payload, CastIn):
+        return cast_of(payload)
+    if isinstance(payload, TowIn):
+        return Troll(payload.out_m, payload.tow_ms, payload.for_s)
+    return Hang(
+        payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_ms, payload.twitch_every_s, payload.distance_m,
+        payload.diameter_m,
+    )  # fmt: skip

@@ -6,32 +6,25 @@ from datetime import datetime
 from typing import Any
 
 from accounts.models import User
-from advice.payloads import conditions_of, flies_of, presentation_of, rig_of
-from advice.schemas import (
-    ConditionsIn,
-    DayStripIn,
-    DriftIn,
-    RunIn,
-    SimulationIn,
-)
-from advice.shows import numbers, show_band, show_choice, show_phrase, show_picture, show_run
+from advice.payloads import action_of, cast_of, conditions_of, rig_of
+from advice.run_schemas import RunIn, SimulationIn
+from advice.run_shows import show_action_run, show_choice, show_run
+from advice.schemas import ConditionsIn, DayStripIn
+from advice.shows import show_band, show_phrase, show_picture
 from box.services import core_fly, core_leader
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
-from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
+from stillthread.plan.actions import simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
 from stillthread.plan.lawful import check_rig
 from stillthread.plan.told import told_of
 from stillthread.plan.where import where_to_start
 from stillthread.sinking.cast import Cast, Water, level_water, simulate
-from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, recast_after_s, simulate_drift
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.spread import simulate_spread
-from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.weather.wind import Wind
 from waters import charts
 from waters.services import rules_of, water_of
 
@@ -120,16 +113,14 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
     check_open_water(picture)
-    presentation = presentation_of(payload.presentation)
-    _check_rules(owner, payload.conditions, picture, presentation.rig)
-    check_leader_fits(presentation.rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
-    water = water_for(picture, presentation.cast.cast_m)
-    spread = simulate_spread(presentation.rig, presentation.cast, water)
+    rig, cast = rig_of(payload.fished.rig), cast_of(payload.fished.action)
+    _check_rules(owner, payload.conditions, picture, rig)
+    check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
+    water = water_for(picture, cast.cast_m)
+    spread = simulate_spread(rig, cast, water)
     return {
-        **show_run(spread.middle, presentation.rig.flies, spread.spread_m),
-        "choice": show_choice(
-            presentation.rig, presentation.cast, told_of(picture, presentation.rig, presentation.cast, spread.middle)
-        ),
+        **show_run(spread.middle, rig.flies, spread.spread_m),
+        "choice": show_choice(rig, cast, told_of(picture, rig, cast, spread.middle)),
         "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
     }
 
@@ -140,38 +131,9 @@ def _check_rules(owner: User, payload: ConditionsIn, picture: WaterPicture, rig:
 
 
 def run_one(payload: RunIn) -> dict[str, Any]:
-    """Simulate one presentation by any method, in any water."""
+    """Simulate what is done with a rig, in any water."""
     corners = tuple((corner.distance_m, corner.depth_m) for corner in payload.bottom)
     water = Water(payload.water_c, corners, weed_m=payload.weed_m)
-    given = [name for name in ("cast", "drift", "troll") if getattr(payload, name) is not None]
-    if len(given) != 1:
-        raise BadInput("Give one of cast, drift and troll.", field="cast")
-    if payload.cast is not None:
-        one = presentation_of(payload.cast)
-        spread = simulate_spread(one.rig, one.cast, water)
-        return show_run(spread.middle, one.rig.flies, spread.spread_m)
-    if payload.troll is not None:
-        rig = rig_of(payload.troll.rig)
-        troll = Troll(payload.troll.out_m, payload.troll.speed_ms, payload.troll.for_s, payload.troll.count_s)
-        return show_run(simulate_troll(rig, troll, water), rig.flies)
-    assert payload.drift is not None
-    return _drift(payload.drift, water)
-
-
-def _drift(payload: DriftIn, water: Water) -> dict[str, Any]:
-    flies = flies_of(payload.flies)
-    indicator = Indicator(payload.indicator.kind, payload.indicator.diameter_m)
-    rig = IndicatorRig(core_leader(payload.leader.dict()), flies, payload.set_depth_m, indicator)
-    found = simulate_drift(rig, Drift(payload.for_s, payload.wind_speed_ms, payload.twitch_every_s), water)
-    drift_ms = Wind(payload.wind_speed_ms, 0.0).surface_drift_ms
-    recast = recast_after_s(payload.distance_m, payload.slack_m, drift_ms) if drift_ms > 0.001 else None
-    return {
-        **show_run(found.run, flies),
-        "indicator": {
-            "load_n": round(found.load_n, 5),
-            "lift_n": round(found.lift_n, 5),
-            "carried": found.carried,
-            "shortfall_m": numbers(found.shortfall_m, 2),
-            "recast_after_s": None if recast is None else round(recast, 1),
-        },
-    }
+    rig, action = rig_of(payload.fished.rig), action_of(payload.fished.action, payload.wind_speed_ms)
+    spread = simulate_action_spread(rig, action, water)
+    return show_action_run(rig, action, spread.middle, water, spread.spread_m)

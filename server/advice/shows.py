@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -18,18 +17,13 @@ from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
 from stillthread.plan.methods import METHODS
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.told import Told
-from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle import lines
 from stillthread.tackle.lines import LINE_CLASSES
-from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import SPECIES
 from stillthread.water.reading import Reading
 from stillthread.weather.effects import wind_effects
 
-PHASES = ("count", "retrieve", "lift", "hang")
-MOST_FRAMES = 150
 MOST_DEPTHS = 240
 
 
@@ -154,75 +148,6 @@ def show_line(line: lines.Line) -> dict[str, Any]:
         **{name: getattr(line, name) for name in ("name", "class_key", "number", "sink_rate_mps", "tip_m")},
         "stretches": [stretch(one) for one in line.stretches],
         "looped": stretch(line.looped) if line.looped else None,
-    }
-
-
-def show_choice(rig: Rig, cast: Cast, told: Told) -> dict[str, Any]:
-    result = told.result
-    low, high = result.middle_depth_m()
-    return {
-        "line": show_line(rig.line),
-        "count_s": cast.count_s,
-        "retrieve_key": cast.retrieve.key,
-        "retrieve_name": cast.retrieve.name,
-        "retrieve_rhythm": cast.retrieve.rhythm,
-        "retrieve_mps": cast.retrieve.mean_mps,
-        "leader_name": rig.leader.name,
-        "leader_m": rig.leader.length_m,
-        "fly_name": rig.point_fly.name,
-        "band_s": round(told.band_s, 1),
-        "cast_s": round(told.cast_s, 1),
-        "band_min_per_cast": round(told.band_s / 60.0, 2),
-        "plain_sum_m": round(result.plain_sum_m, 3),
-        "start_depth_m": round(result.start_depth_m(), 3),
-        "deepest_m": round(result.deepest_m(), 3),
-        "low_m": round(low, 3),
-        "high_m": round(high, 3),
-        "reasons": [show_phrase(phrase) for phrase in told.reasons],
-        "sum_differs": show_phrase(told.sum_differs),
-    }
-
-
-def frames_of(result: CastResult) -> npt.NDArray[np.int64]:
-    """Return the indices of at most `MOST_FRAMES` samples, evenly spread, first and last among them."""
-    return np.unique(np.linspace(0, len(result.time_s) - 1, MOST_FRAMES).astype(np.int64))
-
-
-def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64] | None = None) -> dict[str, Any]:
-    """Return a run for the API, thinned to `MOST_FRAMES` moments."""
-    at = frames_of(result)
-    spreads = np.zeros_like(result.fly_depth_m) if spread_m is None else spread_m
-    paths = []
-    for k, placed in enumerate(flies):
-        low, high = result.middle_depth_m(k)
-        paths.append(
-            {
-                "name": placed.fly.name,
-                "depth_m": numbers(result.fly_depth_m[k, at], 3),
-                "distance_m": numbers(result.fly_distance_m[k, at], 3),
-                "speed_mps": numbers(result.speed_mps(k)[at], 3),
-                "spread_m": numbers(spreads[k, at], 3),
-                "start_depth_m": round(result.start_depth_m(k), 3),
-                "deepest_m": round(result.deepest_m(k), 3),
-                "end_depth_m": round(result.hang_depth_m(k), 3),
-                "low_m": round(low, 3),
-                "high_m": round(high, 3),
-                "settle_s": round(result.settle_s(k), 1),
-                "contact_s": round(float(result.contact_s[k]), 1),
-                "weed_s": round(float(result.weed_s[k]), 1),
-                "layer_s": numbers(result.layer_s[k], 2),
-            }
-        )
-    return {
-        "time_s": numbers(result.time_s[at], 2),
-        "phase": [PHASES[p] for p in result.phase[at]],
-        "flies": paths,
-        "thread_distance_m": np.round(result.thread_m[at, :, 0], 2).tolist(),
-        "thread_depth_m": np.round(result.thread_m[at, :, 1], 2).tolist(),
-        "line_node": result.line_node,
-        "layer_m": LAYER_M,
-        "plain_sum_m": round(result.plain_sum_m, 3),
-        "indicator": None,
     }
 
 

@@ -70,13 +70,7 @@ class Presentation(models.Model):
     line = models.JSONField()
     leader = models.JSONField()
     flies = models.JSONField()
-    cast_m = models.FloatField()
-    count_s = models.FloatField()
-    retrieve_key = models.CharField(max_length=24)
-    retrieve_mps = models.FloatField()
-    handling = models.JSONField(default=dict, blank=True, help_text="slack, loose and tip_ms, where they are not usual")
-    hang = models.JSONField(null=True, blank=True, help_text="set depth, float and drift, where it hung under one")
-    tow = models.JSONField(null=True, blank=True, help_text="line out and speed, where it was towed")
+    action = models.JSONField(help_text="what was done: a cast, a float that hangs or a tow, by its `kind`")
     low_m = models.FloatField()
     high_m = models.FloatField()
     path_s = models.JSONField()
@@ -85,13 +79,15 @@ class Presentation(models.Model):
 
     class Meta:
         ordering = ["started_at", "id"]
-        constraints = [models.CheckConstraint(condition=Q(hang__isnull=True) | Q(tow__isnull=True), name="hung_or_towed")]
+        constraints = [
+            models.CheckConstraint(condition=Q(action__kind__in=["cast", "hang", "tow"]), name="cast_hung_or_towed"),
+        ]
 
     def __str__(self) -> str:
-        if self.hang:
-            return f"float at {self.hang['set_depth_m']:g} m"
-        how = f"{self.tow['out_m']:g} m out" if self.tow else f"count {self.count_s:g}"
-        return f"{self.line['name']}, {how}"
+        if self.action["kind"] == "hang":
+            return f"float at {self.action['set_depth_m']:g} m"
+        towed = self.action["kind"] == "tow"
+        return f"{self.line['name']}, " + (f"{self.action['out_m']:g} m out" if towed else f"count {self.action['count_s']:g}")
 
 
 class Entry(models.Model):

@@ -9,18 +9,8 @@ from uuid import UUID
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
-from advice.schemas import (
-    ConditionsIn,
-    FishedIn,
-    HangIn,
-    LoweringIn,
-    OxygenReadingIn,
-    PlaceIn,
-    PresentationIn,
-    ReadingIn,
-    SampleIn,
-    TowIn,
-)
+from advice.action_schemas import ActionOut, FishedIn, RigIn
+from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PlaceIn, ReadingIn, SampleIn
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -74,10 +64,10 @@ class LoggedPresentationIn(FishedIn):
     long_leader_ok: bool = False
 
 
-class LoggedPresentationOut(PresentationIn):
+class LoggedPresentationOut(Schema):
     id: UUID
-    hang: HangIn | None
-    tow: TowIn | None
+    rig: RigIn
+    action: ActionOut
     started_at: datetime
     low_m: float
     high_m: float

@@ -11,22 +11,25 @@ from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from accounts.models import User
+from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.payloads import action_of, conditions_of, rig_of
+from advice.run_shows import frames_of, show_action
 from advice.schemas import ConditionsIn, ReadingIn, SampleIn
-from advice.shows import frames_of
 from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from project.problems import Refused
 from stillthread.depth.picture import read_water
-from stillthread.plan.actions import simulate_action_spread
+from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
 from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of
 
 CLOCK_ERROR = timedelta(minutes=5)
+_ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
 FISH_KINDS = (Entry.Kind.TAKE, Entry.Kind.LOST, Entry.Kind.LANDED)
 _LEAST_SPREAD_M = 0.15
 
@@ -87,7 +90,6 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
 _PLAIN_CONDITIONS = (
     "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m", "far_bottom_depth_m", "weed_m",
 )  # fmt: skip
-_HANDLING = ("slack", "loose", "tip_ms")
 
 
 def stored_conditions(day: Day) -> ConditionsIn:
@@ -120,10 +122,10 @@ def put_presentation(
         return known, False
     _refuse_future(payload.started_at, timezone.now(), "started_at")
     picture = read_water(conditions_of(owner, stored_conditions(day)))
-    rig, action = rig_of(payload.rig), action_of(payload, picture.conditions.wind)
+    rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_ms)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
-    spread = simulate_action_spread(rig, action, water_for(picture, payload.cast_m))
+    spread = simulate_action_spread(rig, action, water_for(picture, reach_m(action)))
     result = spread.middle
     low, high = result.middle_depth_m()
     at = frames_of(result)
@@ -134,18 +136,12 @@ def put_presentation(
         line=payload.rig.line.dict(),
         leader=payload.rig.leader.dict(),
         flies=[placed.dict() for placed in payload.rig.flies],
-        cast_m=payload.cast_m,
-        count_s=payload.count_s,
-        retrieve_key=payload.retrieve_key,
-        retrieve_mps=action.retrieve.mean_mps if isinstance(action, Cast) else 0.0,
-        hang=payload.hang.dict() if payload.hang else None,
-        tow=payload.tow.dict() if payload.tow else None,
+        action={**payload.action.dict(), **({"retrieve_mps": action.retrieve.mean_mps} if isinstance(action, Cast) else {})},
         low_m=low,
         high_m=high,
         path_s=np.round(result.time_s[at], 1).tolist(),
         path_depth_m=np.round(result.fly_depth_m[0, at], 2).tolist(),
         path_spread_m=np.round(spread.spread_m[0, at], 2).tolist(),
-        handling={name: getattr(payload, name) for name in _HANDLING},
     )
     return stored, True
 
@@ -240,13 +236,7 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "id": stored.pk,
         "started_at": stored.started_at,
         "rig": {"line": stored.line, "leader": stored.leader, "flies": stored.flies},
-        "cast_m": stored.cast_m,
-        "count_s": stored.count_s,
-        "retrieve_key": stored.retrieve_key,
-        "retrieve_mps": stored.retrieve_mps or None,
-        "hang": stored.hang,
-        "tow": stored.tow,
-        **stored.handling,
+        "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),
         "low_m": stored.low_m,
         "high_m": stored.high_m,
     }

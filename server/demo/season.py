@@ -11,8 +11,9 @@ import numpy as np
 
 from accounts.models import User
 from accounts.services import DEMO_USERNAME, sign_up
-from advice.payloads import conditions_of, local_to_utc, presentation_of
-from advice.schemas import PresentationIn, ReadingIn, RigIn
+from advice.action_schemas import CastIn, CastingIn, RigIn
+from advice.payloads import cast_of, conditions_of, local_to_utc, rig_of
+from advice.schemas import ReadingIn
 from box.models import Fly, Leader, Line
 from box.services import core_fly, core_leader, core_line, items_of
 from days import services as log
@@ -160,7 +161,7 @@ def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> Day
     )
 
 
-def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> list[PresentationIn]:
+def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> list[CastingIn]:
     """Return two or three presentations as the angler would choose them from a few of the lines."""
     lines = [vars(line) for line in items_of(Line, angler)]
     carried = [lines[i] for i in sorted(rng.choice(len(lines), size=4, replace=False))]
@@ -181,22 +182,25 @@ def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> l
     chosen = list({line["name"]: (line, cast) for line, cast in reversed(best)}.values())
     chosen.sort(key=lambda one: -worth(*one))
     return [
-        PresentationIn(
+        CastingIn(
             rig=RigIn.model_validate({"line": line, "leader": leader, "flies": [{"fly": fly}]}),
-            cast_m=18.0, count_s=cast.count_s, retrieve_key=cast.retrieve.key, retrieve_mps=cast.retrieve.mean_mps,
+            action=CastIn(
+                kind="cast", cast_m=18.0, count_s=cast.count_s, retrieve_key=cast.retrieve.key,
+                retrieve_mps=cast.retrieve.mean_mps,
+            ),
         )
         for line, cast in chosen[: int(rng.integers(2, 4))]
     ]  # fmt: skip
 
 
 def _fish_presentation(
-    angler: User, day_id: uuid.UUID, chosen: PresentationIn, truth: Truth, at: datetime, rng: np.random.Generator
+    angler: User, day_id: uuid.UUID, chosen: CastingIn, truth: Truth, at: datetime, rng: np.random.Generator
 ) -> datetime:
     """Fish one presentation for a number of casts; return when it ends."""
     logged = LoggedPresentationIn(**chosen.dict(), started_at=at, long_leader_ok=True)
     stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
-    one = presentation_of(chosen)
-    result = simulate(one.rig, one.cast, water_for(truth.picture, one.cast.cast_m))
+    cast = cast_of(chosen.action)
+    result = simulate(rig_of(chosen.rig), cast, water_for(truth.picture, cast.cast_m))
 
     def note(kind: str, when: datetime, **more: Any) -> None:
         entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)  # type: ignore[arg-type]

@@ -73,7 +73,7 @@ class FishingTests(AnglerTestCase):
         self.assertIn("float at", str(fished))
         # What is kept is where the fly hung, not where the leader says it should have.
         took = Entry.objects.get(kind="take")
-        self.assertLessEqual(took.depth_low_m, (fished.hang or {})["set_depth_m"])
+        self.assertLessEqual(took.depth_low_m, fished.action["set_depth_m"])
         self.assertAlmostEqual((took.depth_low_m + took.depth_high_m) / 2, fished.path_depth_m[-1], delta=0.02)
         self.assert_no_faults()
 

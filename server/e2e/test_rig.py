@@ -102,7 +102,7 @@ class RigTests(AnglerTestCase):
         expect(heading).to_contain_text("count 120")
         page.get_by_role("button", name="Fish this").click()
         expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()
-        self.assertEqual(Presentation.objects.get().count_s, 120.0)
+        self.assertEqual(Presentation.objects.get().action["count_s"], 120.0)
         self.assert_no_faults()
 
     def test_every_method_is_offered_compared_decided_and_put_on_a_card(self) -> None:

@@ -29,6 +29,7 @@ KINDS = MappingProxyType(
 FLOAT_CD = Sourced(0.5, "1", "ours", "drag coefficient of a bobbing ball, in air and in water")
 AIR_KGM3 = Sourced(1.2, "kg/m3", "us-standard-atmosphere-1976", "near the ground")
 FLOAT_KGM3 = Sourced(150.0, "kg/m3", "ours", "foam or cork with its peg")
+SLACK_M = 2.0  # ours: line laid out beyond the straight distance, to mend with
 TWITCH_M, TWITCH_S = 0.15, 0.4  # common practice: six inches, now and then
 
 
@@ -119,6 +120,12 @@ def simulate_drift(rig: IndicatorRig, drift: Drift, water: Water, *, mesh: Mesh 
     push_n = 0.5 * float(AIR_KGM3) * float(FLOAT_CD) * half_area_m2 * drift.wind_speed_ms**2
     moving = Water(water.water_c, water.bottom, min(surface_ms, 1.0), water.weed_m)
     run = run_program(thread, _drift_program(drift), moving, mesh, afloat=(float(FLOAT_CD) * half_area_m2, push_n))
+    return drift_of(rig, run, water)
+
+
+def drift_of(rig: IndicatorRig, run: CastResult, water: Water) -> DriftResult:
+    """Return what a drift's run says of its float: what hangs on it against what it carries, and how short the flies hang."""
+    density, _ = fluid_of(water.water_c)
     placed = np.array([rig.set_depth_m - fly.above_point_m for fly in rig.flies])
     hanging = np.array([run.hang_depth_m(k) for k in range(len(rig.flies))])
     return DriftResult(run, float(run.tension_n[-1]), rig.indicator.lift_n(density), placed - hanging)
@@ -150,7 +157,7 @@ def _drift_program(drift: Drift) -> FloatArray:
     return np.array(pieces, dtype=np.float64)
 
 
-def recast_after_s(distance_m: float, slack_m: float, cross_drift_ms: float) -> float:
+def recast_after_s(distance_m: float, cross_drift_ms: float, slack_m: float = SLACK_M) -> float:
     """Return how long [s] a cast across the wind fishes before the bowed line comes tight and drags the flies.
 
     The float drifts sideways while the line stays held at the rod: it has the slack to use up, and no more.
@@ -159,14 +166,14 @@ def recast_after_s(distance_m: float, slack_m: float, cross_drift_ms: float) -> 
     ----------
     distance_m : float
         From the rod to the float [m], 1 to 60.
-    slack_m : float
-        Line out beyond the straight distance [m], 0 to 20.
     cross_drift_ms : float
         Drift across the line [m/s], 0.001 to 2.
+    slack_m : float
+        Line out beyond the straight distance [m], 0 to 20.
 
     Examples
     --------
-    >>> round(recast_after_s(10.0, 1.0, 0.1))
+    >>> round(recast_after_s(10.0, 0.1, 1.0))
     46
     """
     check_range("distance_m", distance_m, 1.0, 60.0, "m")

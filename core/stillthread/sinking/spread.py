@@ -50,6 +50,14 @@ def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: 
     rate_spread : float
         Standard deviation of the line's rate, as a share of it.
     """
+    middle = run(rig, FINE)
+    return SpreadResult(middle, spread_about(rig, middle, run, rate_spread=rate_spread))
+
+
+def spread_about(
+    rig: Rig, middle: CastResult, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD)
+) -> FloatArray:
+    """Return one standard deviation of each fly's depth [m] about a run that is known, shape (n_fly, n_time)."""
     pairs: list[tuple[Rig, Rig]] = [
         (_with_flies(rig, 1.0 - float(FLY_SPREAD)), _with_flies(rig, 1.0 + float(FLY_SPREAD))),
     ]
@@ -58,14 +66,13 @@ def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: 
         pairs.append((slower, faster))
     with ThreadPoolExecutor(_WORKERS) as pool:
         runs = list(pool.map(lambda one: run(one, QUICK), [one for pair in pairs for one in pair]))
-    middle = run(rig, FINE)
     variance = np.zeros_like(middle.fly_depth_m)
     for low, high in zip(runs[::2], runs[1::2], strict=True):
         for k in range(len(rig.flies)):
             below = np.interp(middle.time_s, low.time_s, low.fly_depth_m[k])
             above = np.interp(middle.time_s, high.time_s, high.fly_depth_m[k])
             variance[k] += (0.5 * (above - below)) ** 2
-    return SpreadResult(middle, np.sqrt(variance))
+    return np.asarray(np.sqrt(variance))
 
 
 def at_rate_share(line: Line, share: float) -> Line:

@@ -7,9 +7,10 @@ from typing import Any
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from advice.payloads import conditions_of, presentation_of
-from advice.schemas import ConditionsIn, PresentationIn
-from project.tests.people import FLY, LEADER, PeopleTestCase, conditions, presentation
+from advice.action_schemas import CastingIn
+from advice.payloads import cast_of, conditions_of, rig_of
+from advice.schemas import ConditionsIn
+from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
 from stillthread.depth.picture import read_water
 from stillthread.plan.casting_water import water_for
 from stillthread.sinking.cast import simulate
@@ -66,10 +67,11 @@ class AdviceTests(PeopleTestCase):
 
     def test_the_simulated_depths_are_the_cores(self) -> None:
         body = conditions(self.water)
-        answer = self.post("/api/simulations", {"conditions": body, "presentation": presentation()}).json()
-        one = presentation_of(PresentationIn.model_validate(presentation()))
+        answer = self.post("/api/simulations", {"conditions": body, "fished": presentation()}).json()
+        one = CastingIn.model_validate(presentation())
+        cast = cast_of(one.action)
         picture = read_water(conditions_of(self.angler, ConditionsIn.model_validate(body)))
-        result = simulate(one.rig, one.cast, water_for(picture, one.cast.cast_m))
+        result = simulate(rig_of(one.rig), cast, water_for(picture, cast.cast_m))
         self.assertAlmostEqual(answer["choice"]["deepest_m"], result.deepest_m(), places=3)
         self.assertAlmostEqual(max(answer["flies"][0]["depth_m"]), result.deepest_m(), delta=0.05)
         self.assertGreater(max(answer["flies"][0]["spread_m"]), 0.05)
@@ -92,25 +94,25 @@ class AdviceTests(PeopleTestCase):
 class RunTests(PeopleTestCase):
     """Any method, any water, as a script may ask."""
 
-    def run_of(self, **what: Any) -> Any:
-        return self.post("/api/runs", {"water_c": 12, "bottom": [{"distance_m": 0, "depth_m": 9}], **what})
+    def run_of(self, fished: dict[str, Any], **what: Any) -> Any:
+        return self.post("/api/runs", {"water_c": 12, "bottom": [{"distance_m": 0, "depth_m": 9}], "fished": fished, **what})
 
     def test_an_indicator_tells_where_each_fly_hangs_and_whether_the_float_carries_them(self) -> None:
         heavy = {"fly": {**FLY, "bead": "tungsten", "bead_mm": 3}}
         light = {"fly": FLY, "above_point_m": 1.2}
-        drift = {"leader": LEADER, "flies": [heavy, light], "set_depth_m": 3.5, "wind_speed_ms": 2}
-        found = self.run_of(drift=drift).json()
+        rig = {"line": LINE, "leader": LEADER, "flies": [heavy, light]}
+        hang = {"kind": "hang", "set_depth_m": 3.5}
+        found = self.run_of(presentation(hang, rig=rig), wind_speed_ms=2).json()
         point, dropper = found["flies"]
         self.assertAlmostEqual(point["end_depth_m"] - dropper["end_depth_m"], 1.2, delta=0.15)
         self.assertTrue(found["indicator"]["carried"])
         self.assertGreater(found["indicator"]["recast_after_s"], 10)
-        tiny = self.run_of(drift={**drift, "indicator": {"diameter_m": 0.006}}).json()
+        tiny = self.run_of(presentation({**hang, "diameter_m": 0.006}, rig=rig), wind_speed_ms=2).json()
         self.assertFalse(tiny["indicator"]["carried"])
 
-    def test_a_troll_runs_shallower_the_faster_it_goes(self) -> None:
-        rig = presentation()["rig"]
+    def test_a_tow_runs_shallower_the_faster_it_goes(self) -> None:
         depths = [
-            self.run_of(troll={"rig": rig, "out_m": 25, "speed_ms": speed}).json()["flies"][0]["end_depth_m"]
+            self.run_of(presentation({"kind": "tow", "out_m": 25, "tow_ms": speed})).json()["flies"][0]["end_depth_m"]
             for speed in (0.2, 0.5, 1.0)
         ]
         self.assertEqual(depths, sorted(depths, reverse=True))
@@ -124,22 +126,21 @@ class RunTests(PeopleTestCase):
              "looped": {"length_m": 3, "sink_rate_mps": 0.09}},
         ):  # fmt: skip
             cast = presentation(rig={"line": line, "leader": LEADER, "flies": [{"fly": FLY}]})
-            answer = self.run_of(cast=cast)
+            answer = self.run_of(cast)
             self.assertEqual(answer.status_code, 200, answer.content[:200])
             self.assertGreater(answer.json()["flies"][0]["deepest_m"], 1.0)
 
     def test_what_cannot_be_presented_is_refused_by_name(self) -> None:
-        rig = presentation()["rig"]
-        drift = {"leader": LEADER, "flies": [{"fly": FLY}], "set_depth_m": 3.0}
-        for what in (
-            {}, {"cast": presentation(), "drift": drift}, {"drift": {**drift, "set_depth_m": 9.0}},
-            {"drift": {**drift, "flies": [{"fly": FLY}, {"fly": FLY, "above_point_m": 2.95}]}},
-            {"troll": {"rig": rig, "out_m": 3.5, "speed_ms": 1}},
-            {"cast": presentation(), "bottom": [{"distance_m": 5, "depth_m": 3}, {"distance_m": 2, "depth_m": 4}]},
-            {"cast": presentation(slack=0.9)}, {"cast": presentation(tip_ms=5)},
+        hang = {"kind": "hang", "set_depth_m": 3.0}
+        close = {"line": LINE, "leader": LEADER, "flies": [{"fly": FLY}, {"fly": FLY, "above_point_m": 2.95}]}
+        for fished, what in (
+            ({}, {}), (presentation({"kind": "fly away"}), {}), (presentation({**hang, "set_depth_m": 9.0}), {}),
+            (presentation(hang, rig=close), {}), (presentation({"kind": "tow", "out_m": 3.5, "tow_ms": 1}), {}),
+            (presentation(), {"bottom": [{"distance_m": 5, "depth_m": 3}, {"distance_m": 2, "depth_m": 4}]}),
+            (presentation({"slack": 0.9}), {}), (presentation({"tip_ms": 5}), {}), ({"rig": close}, {}),
         ):  # fmt: skip
-            with self.subTest(**what):
-                answer = self.run_of(**what)
+            with self.subTest(fished=fished, **what):
+                answer = self.run_of(fished, **what)
                 self.assertEqual(answer.status_code, 422)
                 self.assertTrue(answer.json()["fields"])
 
@@ -176,11 +177,11 @@ class BadConditionsTests(PeopleTestCase):
 
     def test_a_retrieve_of_zero_and_a_leader_longer_than_the_water_are_refused(self) -> None:
         read = conditions(self.water)
-        self.refused("/api/simulations", {"conditions": read, "presentation": presentation(retrieve_mps=0)}, "retrieve_mps")
+        self.refused("/api/simulations", {"conditions": read, "fished": presentation({"retrieve_mps": 0})}, "retrieve_mps")
         shallow = conditions(self.water, bottom_depth_m=2.0)
-        detail = self.refused("/api/simulations", {"conditions": shallow, "presentation": presentation()}, "bottom_depth_m")
+        detail = self.refused("/api/simulations", {"conditions": shallow, "fished": presentation()}, "bottom_depth_m")
         self.assertIn("longer than the water is deep (2.0 m)", detail)
-        meant = {"conditions": shallow, "presentation": presentation(), "long_leader_ok": True}
+        meant = {"conditions": shallow, "fished": presentation(), "long_leader_ok": True}
         self.assertEqual(self.post("/api/simulations", meant).status_code, 200)
 
     def test_a_body_that_is_not_json_is_refused_in_the_one_shape(self) -> None:

@@ -30,7 +30,7 @@ class ChoicesTests(PeopleTestCase):
                 self.assertLessEqual(len(one["flies"]), 3)  # the rule of this water
                 self.assertEqual(one["ladder"][0]["changes"], "start")
                 self.assertGreater(sum(cut["cut_m"] for cut in one["build"]["cuts"]), one["build"]["total_m"])
-                self.assertEqual((one["landing"] is None), (one["set_depth_m"] is None))
+                self.assertEqual((one["landing"] is None), (one["action"]["kind"] != "hang"))
         self.assertIn(told["second_rod"]["method_key"], keys[1:])
         lines = set(Line.objects.filter(owner=self.angler).values_list("name", flat=True))
         self.assertEqual({line["name"] for line in told["lines"]}, lines)
@@ -38,40 +38,29 @@ class ChoicesTests(PeopleTestCase):
         self.assertEqual(takes, sorted(takes, reverse=True))
         self.assertFalse(told["ranked"][0]["as_good"])
 
-    def test_any_choice_can_be_simulated_as_it_stands(self) -> None:
+    def test_the_run_that_won_travels_with_its_choice_and_is_that_of_a_script_that_asks_again(self) -> None:
         told = self.ask(boat=True).json()
+        wind = conditions(self.water)["wind_speed_ms"]
         for one in told["ranked"]:
             rig = {"line": one["line"], "leader": one["leader"], "flies": one["flies"]}
-            if one["method"]["way"] == "cast":
-                asked = {"rig": rig, "cast_m": one["cast_m"], "count_s": one["count_s"], "retrieve_key": one["retrieve_key"]}
-                answer = self.post("/api/simulations", {"conditions": conditions(self.water), "presentation": asked, "long_leader_ok": True})  # fmt: skip
-            elif one["method"]["way"] == "hang":
-                drift = {
-                    "leader": one["leader"],
-                    "flies": one["flies"],
-                    "set_depth_m": one["set_depth_m"],
-                    "for_s": one["drift_s"],
-                }
-                answer = self.post("/api/runs", {"bottom": [{"distance_m": 0, "depth_m": 9}], "drift": drift})
-            else:
-                troll = {"rig": rig, "out_m": one["out_m"], "speed_ms": one["tow_ms"], "for_s": 60}
-                answer = self.post("/api/runs", {"bottom": [{"distance_m": 0, "depth_m": 9}], "troll": troll})
-            self.assertEqual(answer.status_code, 200, (one["method"]["key"], answer.content[:200]))
+            asked = {**told["water"], "wind_speed_ms": wind, "fished": {"rig": rig, "action": one["action"]}}
+            again = self.post("/api/runs", asked).json()
+            with self.subTest(one["method"]["key"]):
+                self.assertEqual(
+                    [fly["name"] for fly in one["run"]["flies"]], [placed["fly"]["name"] for placed in one["flies"]]
+                )
+                for fly, own in zip(again["flies"], one["run"]["flies"], strict=True):
+                    self.assertAlmostEqual(fly["high_m"], own["high_m"], delta=0.1)
+                    # What floats has nothing to be unsure of.
+                    self.assertGreater(max(own["spread_m"]), 0.01 if own["high_m"] > 0.3 else -1.0)
+                self.assertEqual((one["run"]["indicator"] is None), (one["action"]["kind"] != "hang"))
 
-    def weigh(self, one: dict[str, Any], **changes: Any) -> Any:
-        fished = {
-            "rig": {"line": one["line"], "leader": one["leader"], "flies": one["flies"]},
-            **{name: one[name] for name in ("cast_m", "count_s", "retrieve_mps", "tip_ms")},
-            "retrieve_key": one["retrieve_key"] or "static",
-        }
-        if one["set_depth_m"] is not None:
-            names = ("set_depth_m", "indicator", "drift_s", "twitch_every_s")
-            fished["hang"] = {**{name: one[name] for name in names}, **changes.pop("hang", {})}
-        if one["out_m"] is not None:
-            fished["tow"] = {"out_m": one["out_m"], "speed_ms": one["tow_ms"], **changes.pop("tow", {})}
-        asked = {"boat": True, **changes.pop("asked", {})}
-        body = {"choices": {"conditions": conditions(self.water), **asked}, "method_key": one["method"]["key"]}
-        return self.post("/api/weighings", {**body, "fished": {**fished, **changes}})
+    def weigh(self, one: dict[str, Any], *, asked: dict[str, Any] | None = None, **changes: Any) -> Any:
+        """Weigh a choice, with a part of its action changed."""
+        rig = {"line": one["line"], "leader": one["leader"], "flies": one["flies"]}
+        choices = {"conditions": conditions(self.water), "boat": True, **(asked or {})}
+        fished = {"rig": rig, "action": {**one["action"], **changes}}
+        return self.post("/api/weighings", {"choices": choices, "method_key": one["method"]["key"], "fished": fished})
 
     def test_any_choice_is_weighed_again_the_same_and_otherwise_when_one_thing_is_changed(self) -> None:
         ranked = {one["method"]["key"]: one for one in self.ask(boat=True).json()["ranked"]}
@@ -87,14 +76,14 @@ class ChoicesTests(PeopleTestCase):
                     self.assertEqual((seat["place"], seat["fly_name"]), (own_seat["place"], own_seat["fly_name"]))
                     self.assertAlmostEqual(seat["high_m"], own_seat["high_m"], delta=0.05)
                 self.assertEqual([rung["changes"] for rung in again["ladder"]], [rung["changes"] for rung in own])
-        other = ranked["sinker"]["count_s"] + 25.0
+        other = ranked["sinker"]["action"]["count_s"] + 25.0
         counted = self.weigh(ranked["sinker"], count_s=other).json()
         self.assertNotEqual(counted["takes_ph"], ranked["sinker"]["takes_ph"])
         self.assertIn(f"count {other:.0f},", counted["ladder"][0]["words"]["text"])
-        deeper = self.weigh(ranked["indicator"], hang={"set_depth_m": 8.0}).json()
-        self.assertEqual((deeper["set_depth_m"], deeper["landing"]["ok"]), (8.0, True))
+        deeper = self.weigh(ranked["indicator"], set_depth_m=8.0).json()
+        self.assertEqual((deeper["action"]["set_depth_m"], deeper["landing"]["ok"]), (8.0, True))
         self.assertAlmostEqual(sum(cut["finished_m"] for cut in deeper["build"]["cuts"]), 8.9, delta=0.05)
-        slower = self.weigh(ranked["tow"], tow={"speed_ms": 0.2}).json()
+        slower = self.weigh(ranked["tow"], tow_ms=0.2).json()
         self.assertGreater(slower["high_m"], ranked["tow"]["low_m"])
 
     def test_it_is_weighed_under_the_question_that_the_plan_was_asked(self) -> None:
@@ -117,12 +106,13 @@ class ChoicesTests(PeopleTestCase):
     def test_what_may_not_or_cannot_be_weighed_is_refused_at_its_field(self) -> None:
         ranked = {one["method"]["key"]: one for one in self.ask(boat=True).json()["ranked"]}
         hung = ranked["indicator"]
-        for one, changes, field in (
-            (ranked["sinker"], {"count_s": 301.0}, "fished.count_s"),
+        cases: tuple[tuple[dict[str, Any], dict[str, Any], str], ...] = (
+            (ranked["sinker"], {"count_s": 301.0}, "fished.action.cast.count_s"),
             ({**ranked["sinker"], "method": {"key": "spoon"}}, {}, "method_key"),
             ({**ranked["sinker"], "method": {"key": "indicator"}}, {}, "method_key"),
-            (hung, {"hang": {"set_depth_m": 0.8}}, "set_depth_m"),
-        ):
+            (hung, {"set_depth_m": 0.8}, "set_depth_m"),
+        )
+        for one, changes, field in cases:
             answer = self.weigh(one, **changes)
             with self.subTest(field):
                 self.assertEqual((answer.status_code, list(answer.json()["fields"])), (422, [field]), answer.content)

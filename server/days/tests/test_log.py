@@ -26,7 +26,7 @@ class LogTests(PeopleTestCase):
     def test_a_resend_stores_once_and_changes_nothing(self) -> None:
         for path, body in (
             (self.day, conditions(self.water, wind_speed_ms=9)),
-            (f"{self.day}/presentations/{self.presentation_id}", presentation(started_at=THEN.isoformat(), count_s=5)),
+            (f"{self.day}/presentations/{self.presentation_id}", presentation({"count_s": 5}, started_at=THEN.isoformat())),
             (f"{self.day}/entries/{self.entry_id}", self.entry(kind="lost")),
         ):
             self.assertEqual(self.put(path, body).status_code, 200)
@@ -43,22 +43,23 @@ class LogTests(PeopleTestCase):
         self.assertAlmostEqual(float(str(whole["depth_low_m"])), stored.low_m, delta=0.01)
         self.assertAlmostEqual(float(str(whole["depth_high_m"])), stored.high_m, delta=0.01)
 
-    def fish(self, **changes: object) -> tuple[int, dict[str, Any], str]:
+    def fish(self, **changes: Any) -> tuple[int, dict[str, Any], str]:
         path = f"{self.day}/presentations/{uuid.uuid4()}"
         answer = self.put(path, presentation(**{"started_at": THEN.isoformat(), "long_leader_ok": True, **changes}))
         return answer.status_code, answer.json(), path.rsplit("/", 1)[1]
 
     def test_a_float_and_a_tow_are_logged_as_what_they_are_with_the_depths_of_their_own_run(self) -> None:
-        hang = {"set_depth_m": 3.0, "indicator": "quick-release", "drift_s": 90.0, "twitch_every_s": None}
+        hang = {"kind": "hang", "set_depth_m": 3.0, "indicator": "quick-release", "drift_s": 90.0, "twitch_every_s": None,
+                "diameter_m": 0.019, "distance_m": 8.0}  # fmt: skip
         heavy = {"rig": {"line": LINE, "leader": LEADER, "flies": [{"fly": {**FLY, "bead": "tungsten", "bead_mm": 3.0}}]}}
-        status, hung, hung_id = self.fish(hang=hang, count_s=0, **heavy)
-        self.assertEqual((status, hung["hang"], hung["tow"]), (201, hang, None))
+        status, hung, hung_id = self.fish(action=hang, **heavy)
+        self.assertEqual((status, hung["action"]), (201, hang))
         self.assertTrue(2.0 < hung["high_m"] <= 3.0, hung)
         stored = Presentation.objects.get(pk=hung_id)
         self.assertEqual((str(stored), stored.path_s[-1]), ("float at 3 m", 90.0))
-        tow = {"out_m": 25.0, "speed_ms": 0.3}
-        status, towed, towed_id = self.fish(tow=tow)
-        self.assertEqual((status, towed["tow"], towed["hang"]), (201, tow, None))
+        tow = {"kind": "tow", "out_m": 25.0, "tow_ms": 0.3, "for_s": 180.0}
+        status, towed, towed_id = self.fish(action=tow)
+        self.assertEqual((status, towed["action"]), (201, tow))
         # A type 3 at 0.3 m/s rides at a shallow angle: theory's depth for 25 m of it is some 4 to 7 m, and the day is 9 m deep.
         self.assertTrue(2.0 < towed["high_m"] < 9.0, towed)
         self.assertEqual(self.client.get(f"{self.day}/presentations").json()["count"], 3)
@@ -69,16 +70,16 @@ class LogTests(PeopleTestCase):
         self.assertAlmostEqual(float(str(depths[0])), float(str(depths[1])), delta=0.1)
 
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
-        hang, tow = {"set_depth_m": 3.0}, {"out_m": 25.0, "speed_ms": 0.3}
+        hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_ms": 0.3}
         long = {"name": "longer than the day is deep", "sections": [{"length_m": 5.0, "diameter_m": 0.0002}] * 2}
         for changes, field in (
-            ({"hang": hang, "tow": tow}, "tow"),
-            ({"hang": {"set_depth_m": 4.5}}, "set_depth_m"),  # longer than the leader
-            ({"tow": {**tow, "out_m": 3.5}}, "out_m"),  # no line out
+            ({"action": {"kind": "cast", "set_depth_m": 4.5}}, "action.cast.count_s"),
+            ({"action": hang}, "set_depth_m"),  # longer than the leader
+            ({"action": tow}, "out_m"),  # no line out
             ({"rig": {"line": LINE, "leader": long, "flies": [{"fly": FLY}]}, "long_leader_ok": False}, "bottom_depth_m"),
         ):
             status, problem, _ = self.fish(**changes)
-            self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
+            self.assertEqual((status, field in problem["fields"]), (422, True), problem)
         self.assertEqual(Presentation.objects.count(), 1)
 
     def test_undo_takes_an_entry_from_every_list_and_twice_is_once(self) -> None:
@@ -118,9 +119,9 @@ class LogTests(PeopleTestCase):
             self.water.delete()
         self.assertEqual(Day.objects.count(), 1)
 
-    def test_the_store_itself_refuses_a_float_in_tow(self) -> None:
+    def test_the_store_itself_refuses_what_is_neither_cast_nor_hung_nor_towed(self) -> None:
         with self.assertRaises(IntegrityError), transaction.atomic():
-            Presentation.objects.update(hang={"set_depth_m": 3.0}, tow={"out_m": 20.0})
+            Presentation.objects.update(action={"kind": "thrown"})
 
     def test_the_store_itself_refuses_an_impossible_entry(self) -> None:
         stored = Presentation.objects.get()

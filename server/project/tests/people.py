@@ -48,14 +48,13 @@ FLY = {"name": "Slim olive nymph", "hook_size": 14, "wire": "fine"}
 LINE = {"name": "Type 3 sinker", "class_key": "type-3", "number": 6, "sink_rate_mps": 0.0762}
 
 
-def presentation(**changes: Any) -> dict[str, Any]:
-    usual: dict[str, Any] = {
-        "rig": {"line": LINE, "leader": LEADER, "flies": [{"fly": FLY}]},
-        "cast_m": 18.0,
-        "count_s": 20.0,
-        "retrieve_key": "strip-pause",
-    }
-    return {**usual, **changes}
+CAST = {"kind": "cast", "cast_m": 18.0, "count_s": 20.0, "retrieve_key": "strip-pause"}
+
+
+def presentation(action: dict[str, Any] | None = None, **changes: Any) -> dict[str, Any]:
+    """Return a rig and what is done with it: another `action`, or the usual cast with a part of it changed."""
+    done = action if action and "kind" in action else {**CAST, **(action or {})}
+    return {"rig": {"line": LINE, "leader": LEADER, "flies": [{"fly": FLY}]}, "action": done, **changes}
 
 
 class PeopleTestCase(TestCase):

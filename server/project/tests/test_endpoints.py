@@ -162,8 +162,8 @@ class EndpointTableTests(PeopleTestCase):
             "entry": self.entry(),
             "strip": {"conditions": read},
             "weighing": {"choices": {"conditions": read}, "method_key": "sinker", "fished": presentation()},
-            "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "cast": presentation()},
-            "simulation": {"conditions": read, "presentation": presentation()},
+            "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "fished": presentation()},
+            "simulation": {"conditions": read, "fished": presentation()},
         }
         return dict(bodies[name]) if name else {}
 

@@ -11,6 +11,8 @@ export type Run = Schemas['RunOut']
 /** A run with the bottom it goes over, as far as it is known: what the Column draws. */
 export type Drawn = Run & { bottom?: Schemas['CornerIn'][] }
 export type Ranked = Schemas['RankedOut']
+/** What is done with a rig: a cast, a float that hangs, a tow. */
+export type Action = Ranked['action']
 export type Conditions = Schemas['ConditionsIn']
 export type Phrase = Schemas['PhraseOut']
 export type Preferences = Schemas['PreferencesOut']

@@ -2699,6 +2699,47 @@ export interface components {
             place?: components["schemas"]["PlaceIn"] | null;
         };
         /**
+         * CastOut
+         * @description A cast with its retrieve in words.
+         */
+        CastOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cast";
+            /**
+             * Cast M
+             * @default 18
+             */
+            cast_m: number;
+            /** Count S */
+            count_s: number;
+            /** Retrieve Key */
+            retrieve_key: string;
+            /** Retrieve Mps */
+            retrieve_mps: number;
+            /**
+             * Slack
+             * @default 0
+             */
+            slack: number;
+            /**
+             * Loose
+             * @default false
+             */
+            loose: boolean;
+            /**
+             * Tip Ms
+             * @default 0
+             */
+            tip_ms: number;
+            /** Retrieve Name */
+            retrieve_name: string;
+            /** Retrieve Rhythm */
+            retrieve_rhythm: string;
+        };
+        /**
          * FlyIn
          * @description A fly. `measured_sink_mps` is a tank test of one's own, negative if it rises, and wins over the rest.
          */
@@ -2750,9 +2791,14 @@ export interface components {
         };
         /**
          * HangIn
-         * @description A float set so far above the point, left to drift before the wind for so long.
+         * @description A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long.
          */
         HangIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hang";
             /** Set Depth M */
             set_depth_m: number;
             /**
@@ -2762,12 +2808,22 @@ export interface components {
              */
             indicator: "fixed" | "sliding" | "quick-release";
             /**
+             * Diameter M
+             * @default 0.019
+             */
+            diameter_m: number;
+            /**
              * Drift S
-             * @default 120
+             * @default 180
              */
             drift_s: number;
             /** Twitch Every S */
             twitch_every_s?: number | null;
+            /**
+             * Distance M
+             * @default 10
+             */
+            distance_m: number;
         };
         /**
          * LineIn
@@ -2797,7 +2853,82 @@ export interface components {
         };
         /** LoggedPresentationOut */
         LoggedPresentationOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             rig: components["schemas"]["RigIn"];
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+        };
+        /** LoggedPresentationPage */
+        LoggedPresentationPage: {
+            /** Items */
+            items: components["schemas"]["LoggedPresentationOut"][];
+            /** Count */
+            count: number;
+        };
+        /** PlacedFlyIn */
+        PlacedFlyIn: {
+            fly: components["schemas"]["FlyIn"];
+            /**
+             * Above Point M
+             * @default 0
+             */
+            above_point_m: number;
+            /**
+             * Dropper M
+             * @default 0
+             */
+            dropper_m: number;
+        };
+        /** RigIn */
+        RigIn: {
+            line: components["schemas"]["LineIn"];
+            leader: components["schemas"]["LeaderIn"];
+            /** Flies */
+            flies: components["schemas"]["PlacedFlyIn"][];
+        };
+        /**
+         * TowIn
+         * @description Line and leader let out behind a boat and towed.
+         */
+        TowIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tow";
+            /** Out M */
+            out_m: number;
+            /** Tow Ms */
+            tow_ms: number;
+            /**
+             * For S
+             * @default 180
+             */
+            for_s: number;
+        };
+        /**
+         * CastIn
+         * @description Cast, counted down and retrieved; `retrieve_mps` is the average speed, the retrieve's usual one unless given.
+         */
+        CastIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cast";
             /**
              * Cast M
              * @default 18
@@ -2824,63 +2955,6 @@ export interface components {
              * @default 0
              */
             tip_ms: number;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            hang: components["schemas"]["HangIn"] | null;
-            tow: components["schemas"]["TowIn"] | null;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /** Low M */
-            low_m: number;
-            /** High M */
-            high_m: number;
-        };
-        /** LoggedPresentationPage */
-        LoggedPresentationPage: {
-            /** Items */
-            items: components["schemas"]["LoggedPresentationOut"][];
-            /** Count */
-            count: number;
-        };
-        /**
-         * PlacedFlyIn
-         * @description A fly, so far up from the point; `dropper_m` is how far it stands off the leader.
-         */
-        PlacedFlyIn: {
-            fly: components["schemas"]["FlyIn"];
-            /**
-             * Above Point M
-             * @default 0
-             */
-            above_point_m: number;
-            /**
-             * Dropper M
-             * @default 0
-             */
-            dropper_m: number;
-        };
-        /** RigIn */
-        RigIn: {
-            line: components["schemas"]["LineIn"];
-            leader: components["schemas"]["LeaderIn"];
-            /** Flies */
-            flies: components["schemas"]["PlacedFlyIn"][];
-        };
-        /**
-         * TowIn
-         * @description Line and leader let out behind a boat.
-         */
-        TowIn: {
-            /** Out M */
-            out_m: number;
-            /** Speed Ms */
-            speed_ms: number;
         };
         /**
          * LoggedPresentationIn
@@ -2888,40 +2962,8 @@ export interface components {
          */
         LoggedPresentationIn: {
             rig: components["schemas"]["RigIn"];
-            /**
-             * Cast M
-             * @default 18
-             */
-            cast_m: number;
-            /**
-             * Count S
-             * @default 0
-             */
-            count_s: number;
-            /**
-             * Retrieve Key
-             * @default static
-             */
-            retrieve_key: string;
-            /** Retrieve Mps */
-            retrieve_mps?: number | null;
-            /**
-             * Slack
-             * @default 0
-             */
-            slack: number;
-            /**
-             * Loose
-             * @default false
-             */
-            loose: boolean;
-            /**
-             * Tip Ms
-             * @default 0
-             */
-            tip_ms: number;
-            hang?: components["schemas"]["HangIn"] | null;
-            tow?: components["schemas"]["TowIn"] | null;
+            /** Action */
+            action: components["schemas"]["CastIn"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
             /**
              * Started At
              * Format: date-time
@@ -3637,6 +3679,56 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * FloatOut
+         * @description What hangs on the float against what it carries, and how long a cast across the wind fishes before the line drags.
+         */
+        FloatOut: {
+            /** Load N */
+            load_n: number;
+            /** Lift N */
+            lift_n: number;
+            /** Carried */
+            carried: boolean;
+            /** Shortfall M */
+            shortfall_m: number[];
+            /** Recast After S */
+            recast_after_s: number | null;
+        };
+        /**
+         * FlyPathOut
+         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
+         */
+        FlyPathOut: {
+            /** Name */
+            name: string;
+            /** Depth M */
+            depth_m: number[];
+            /** Distance M */
+            distance_m: number[];
+            /** Speed Mps */
+            speed_mps: number[];
+            /** Spread M */
+            spread_m: number[];
+            /** Start Depth M */
+            start_depth_m: number;
+            /** Deepest M */
+            deepest_m: number;
+            /** End Depth M */
+            end_depth_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Settle S */
+            settle_s: number;
+            /** Contact S */
+            contact_s: number;
+            /** Weed S */
+            weed_s: number;
+            /** Layer S */
+            layer_s: number[];
+        };
         /** LandingOut */
         LandingOut: {
             /** Ok */
@@ -3694,8 +3786,8 @@ export interface components {
         };
         /**
          * RankedOut
-         * @description The best option of one method. Takes an hour with the mood of the day as their spread; nulls where the way has no such
-         *     thing. `as_good`: within a tenth of the first. `build` is null for a leader of one's own.
+         * @description The best option of one method with the run that won it. Takes an hour with the mood of the day as their spread.
+         *     `as_good`: within a tenth of the first. `build` is null for a leader of one's own.
          */
         RankedOut: {
             method: components["schemas"]["MethodOut"];
@@ -3703,32 +3795,9 @@ export interface components {
             leader: components["schemas"]["LeaderIn"];
             /** Flies */
             flies: components["schemas"]["PlacedFlyIn"][];
-            /** Cast M */
-            cast_m: number;
-            /** Count S */
-            count_s: number;
-            /** Retrieve Key */
-            retrieve_key: string | null;
-            /** Retrieve Name */
-            retrieve_name: string | null;
-            /** Retrieve Rhythm */
-            retrieve_rhythm: string | null;
-            /** Retrieve Mps */
-            retrieve_mps: number | null;
-            /** Tip Ms */
-            tip_ms: number;
-            /** Set Depth M */
-            set_depth_m: number | null;
-            /** Indicator */
-            indicator: ("fixed" | "quick-release" | "sliding") | null;
-            /** Drift S */
-            drift_s: number | null;
-            /** Twitch Every S */
-            twitch_every_s: number | null;
-            /** Out M */
-            out_m: number | null;
-            /** Tow Ms */
-            tow_ms: number | null;
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            run: components["schemas"]["RunOut"];
             /** Takes Ph */
             takes_ph: number;
             /** Takes Low Ph */
@@ -3760,6 +3829,32 @@ export interface components {
             landing: components["schemas"]["LandingOut"] | null;
             /** Ladder */
             ladder: components["schemas"]["RungOut"][];
+        };
+        /**
+         * RunOut
+         * @description One presentation over time, at most 150 moments.
+         *
+         *     `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
+         *     `line_node` is where the line meets the leader in such a row.
+         */
+        RunOut: {
+            /** Time S */
+            time_s: number[];
+            /** Phase */
+            phase: ("count" | "retrieve" | "lift" | "hang")[];
+            /** Flies */
+            flies: components["schemas"]["FlyPathOut"][];
+            /** Thread Distance M */
+            thread_distance_m: number[][];
+            /** Thread Depth M */
+            thread_depth_m: number[][];
+            /** Line Node */
+            line_node: number;
+            /** Layer M */
+            layer_m: number;
+            /** Plain Sum M */
+            plain_sum_m: number;
+            indicator?: components["schemas"]["FloatOut"] | null;
         };
         /** RungOut */
         RungOut: {
@@ -3831,7 +3926,7 @@ export interface components {
              *       "sliding"
              *     ]
              */
-            indicators: ("fixed" | "quick-release" | "sliding")[];
+            indicators: ("fixed" | "sliding" | "quick-release")[];
             /**
              * School Key
              * @default best
@@ -3879,44 +3974,12 @@ export interface components {
         };
         /**
          * FishedIn
-         * @description What is fished: a cast, or with `hang` a drift under a float, or with `tow` a line behind a boat.
+         * @description A rig and what is done with it.
          */
         FishedIn: {
             rig: components["schemas"]["RigIn"];
-            /**
-             * Cast M
-             * @default 18
-             */
-            cast_m: number;
-            /**
-             * Count S
-             * @default 0
-             */
-            count_s: number;
-            /**
-             * Retrieve Key
-             * @default static
-             */
-            retrieve_key: string;
-            /** Retrieve Mps */
-            retrieve_mps?: number | null;
-            /**
-             * Slack
-             * @default 0
-             */
-            slack: number;
-            /**
-             * Loose
-             * @default false
-             */
-            loose: boolean;
-            /**
-             * Tip Ms
-             * @default 0
-             */
-            tip_ms: number;
-            hang?: components["schemas"]["HangIn"] | null;
-            tow?: components["schemas"]["TowIn"] | null;
+            /** Action */
+            action: components["schemas"]["CastIn"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
         };
         /**
          * WeighingIn
@@ -4005,7 +4068,7 @@ export interface components {
              * @default fixed
              * @enum {string}
              */
-            indicator: "fixed" | "quick-release" | "sliding";
+            indicator: "fixed" | "sliding" | "quick-release";
         };
         /** CalendarIn */
         CalendarIn: {
@@ -4017,16 +4080,7 @@ export interface components {
          */
         ChoiceOut: {
             line: components["schemas"]["LineIn"];
-            /** Count S */
-            count_s: number;
-            /** Retrieve Key */
-            retrieve_key: string;
-            /** Retrieve Name */
-            retrieve_name: string;
-            /** Retrieve Rhythm */
-            retrieve_rhythm: string;
-            /** Retrieve Mps */
-            retrieve_mps: number;
+            action: components["schemas"]["CastOut"];
             /** Leader Name */
             leader_name: string;
             /** Leader M */
@@ -4052,56 +4106,6 @@ export interface components {
             /** Reasons */
             reasons: components["schemas"]["PhraseOut"][];
             sum_differs: components["schemas"]["PhraseOut"];
-        };
-        /**
-         * FloatOut
-         * @description What hangs on the float against what it carries, and how long a cast across the wind fishes before the line drags.
-         */
-        FloatOut: {
-            /** Load N */
-            load_n: number;
-            /** Lift N */
-            lift_n: number;
-            /** Carried */
-            carried: boolean;
-            /** Shortfall M */
-            shortfall_m: number[];
-            /** Recast After S */
-            recast_after_s: number | null;
-        };
-        /**
-         * FlyPathOut
-         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
-         */
-        FlyPathOut: {
-            /** Name */
-            name: string;
-            /** Depth M */
-            depth_m: number[];
-            /** Distance M */
-            distance_m: number[];
-            /** Speed Mps */
-            speed_mps: number[];
-            /** Spread M */
-            spread_m: number[];
-            /** Start Depth M */
-            start_depth_m: number;
-            /** Deepest M */
-            deepest_m: number;
-            /** End Depth M */
-            end_depth_m: number;
-            /** Low M */
-            low_m: number;
-            /** High M */
-            high_m: number;
-            /** Settle S */
-            settle_s: number;
-            /** Contact S */
-            contact_s: number;
-            /** Weed S */
-            weed_s: number;
-            /** Layer S */
-            layer_s: number[];
         };
         /**
          * SimulationOut
@@ -4130,42 +4134,17 @@ export interface components {
             bottom: components["schemas"]["CornerIn"][];
         };
         /**
-         * PresentationIn
-         * @description A rig and how it is cast; `retrieve_mps` is the average speed, the retrieve's usual one unless given.
+         * CastingIn
+         * @description A rig and how it is cast.
          */
-        PresentationIn: {
+        CastingIn: {
             rig: components["schemas"]["RigIn"];
-            /**
-             * Cast M
-             * @default 18
-             */
-            cast_m: number;
-            /** Count S */
-            count_s: number;
-            /** Retrieve Key */
-            retrieve_key: string;
-            /** Retrieve Mps */
-            retrieve_mps?: number | null;
-            /**
-             * Slack
-             * @default 0
-             */
-            slack: number;
-            /**
-             * Loose
-             * @default false
-             */
-            loose: boolean;
-            /**
-             * Tip Ms
-             * @default 0
-             */
-            tip_ms: number;
+            action: components["schemas"]["CastIn"];
         };
         /** SimulationIn */
         SimulationIn: {
             conditions: components["schemas"]["ConditionsIn"];
-            presentation: components["schemas"]["PresentationIn"];
+            fished: components["schemas"]["CastingIn"];
             /**
              * Long Leader Ok
              * @default false
@@ -4173,88 +4152,8 @@ export interface components {
             long_leader_ok: boolean;
         };
         /**
-         * RunOut
-         * @description One presentation over time, at most 150 moments.
-         *
-         *     `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
-         *     `line_node` is where the line meets the leader in such a row.
-         */
-        RunOut: {
-            /** Time S */
-            time_s: number[];
-            /** Phase */
-            phase: ("count" | "retrieve" | "lift" | "hang")[];
-            /** Flies */
-            flies: components["schemas"]["FlyPathOut"][];
-            /** Thread Distance M */
-            thread_distance_m: number[][];
-            /** Thread Depth M */
-            thread_depth_m: number[][];
-            /** Line Node */
-            line_node: number;
-            /** Layer M */
-            layer_m: number;
-            /** Plain Sum M */
-            plain_sum_m: number;
-            indicator?: components["schemas"]["FloatOut"] | null;
-        };
-        /**
-         * DriftIn
-         * @description Flies under an indicator set `set_depth_m` above the point fly, drifting before the wind.
-         */
-        DriftIn: {
-            leader: components["schemas"]["LeaderIn"];
-            /** Flies */
-            flies: components["schemas"]["PlacedFlyIn"][];
-            /** Set Depth M */
-            set_depth_m: number;
-            /**
-             * @default {
-             *       "kind": "fixed",
-             *       "diameter_m": 0.019
-             *     }
-             */
-            indicator: components["schemas"]["IndicatorIn"];
-            /**
-             * For S
-             * @default 180
-             */
-            for_s: number;
-            /**
-             * Wind Speed Ms
-             * @default 0
-             */
-            wind_speed_ms: number;
-            /** Twitch Every S */
-            twitch_every_s?: number | null;
-            /**
-             * Distance M
-             * @default 10
-             */
-            distance_m: number;
-            /**
-             * Slack M
-             * @default 1
-             */
-            slack_m: number;
-        };
-        /** IndicatorIn */
-        IndicatorIn: {
-            /**
-             * Kind
-             * @default fixed
-             * @enum {string}
-             */
-            kind: "fixed" | "sliding" | "quick-release";
-            /**
-             * Diameter M
-             * @default 0.019
-             */
-            diameter_m: number;
-        };
-        /**
          * RunIn
-         * @description One presentation in any water: exactly one of `cast`, `drift` and `troll`.
+         * @description A rig and what is done with it, in any water; a float drifts before the wind.
          */
         RunIn: {
             /**
@@ -4269,30 +4168,12 @@ export interface components {
              * @default 0
              */
             weed_m: number;
-            cast?: components["schemas"]["PresentationIn"] | null;
-            drift?: components["schemas"]["DriftIn"] | null;
-            troll?: components["schemas"]["TrollIn"] | null;
-        };
-        /**
-         * TrollIn
-         * @description A line let out behind a boat and towed.
-         */
-        TrollIn: {
-            rig: components["schemas"]["RigIn"];
-            /** Out M */
-            out_m: number;
-            /** Speed Ms */
-            speed_ms: number;
             /**
-             * For S
-             * @default 180
-             */
-            for_s: number;
-            /**
-             * Count S
+             * Wind Speed Ms
              * @default 0
              */
-            count_s: number;
+            wind_speed_ms: number;
+            fished: components["schemas"]["FishedIn"];
         };
         /**
          * ProfileFileOut

@@ -1,25 +1,18 @@
 /** What the device keeps until the server has it: the session being fished, its entries, and what is still to send. */
 import Dexie, { liveQuery, type EntityTable } from 'dexie'
 import { useEffect, useState } from 'react'
-import type { Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
+import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
+import { oneAction, wasACast } from './upgrades'
 
 export type Kind = Schemas['EntryIn']['kind']
 
 /** What is being fished, and how: enough to say it, time it and go on from it with no connection. */
-export type Doing = Pick<
-  Ranked,
-  | 'count_s'
-  | 'retrieve_name'
-  | 'retrieve_rhythm'
-  | 'retrieve_mps'
-  | 'set_depth_m'
-  | 'indicator'
-  | 'drift_s'
-  | 'twitch_every_s'
-  | 'out_m'
-  | 'tow_ms'
-  | 'ladder'
-> & { line: { name: string }; fly_names: string[] }
+export interface Doing {
+  action: Action
+  line: { name: string }
+  fly_names: string[]
+  ladder: Ranked['ladder']
+}
 
 export interface Fishing {
   key: 'now'
@@ -74,41 +67,8 @@ export const store = new Dexie('still-thread') as Dexie & {
   kept: EntityTable<Kept, 'id'>
 }
 store.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
-store
-  .version(2)
-  .stores({ kept: 'id, kind, [kind+at]' })
-  .upgrade((change) =>
-    // What an earlier version was fishing was a cast.
-    change
-      .table<Fishing & { simulation?: Schemas['SimulationOut'] }>('fishing')
-      .toCollection()
-      .modify((row) => {
-        if (!row.simulation) return
-        row.run = row.simulation
-        row.doing = doingCast(row.simulation.choice)
-        row.picture = null
-        delete row.simulation
-      }),
-  )
-
-/** A cast with the dials, as something to do. */
-export function doingCast(choice: Schemas['ChoiceOut']): Doing {
-  return {
-    line: choice.line,
-    count_s: choice.count_s,
-    retrieve_name: choice.retrieve_name,
-    retrieve_rhythm: choice.retrieve_rhythm,
-    retrieve_mps: choice.retrieve_mps,
-    set_depth_m: null,
-    indicator: null,
-    drift_s: null,
-    twitch_every_s: null,
-    out_m: null,
-    tow_ms: null,
-    ladder: [],
-    fly_names: [choice.fly_name],
-  }
-}
+store.version(2).stores({ kept: 'id, kind, [kind+at]' }).upgrade(wasACast)
+store.version(3).stores({}).upgrade(oneAction)
 
 /** Follow a question to the device's store; undefined until first answered. */
 export function useLive<T>(question: () => Promise<T>, key: string): T | undefined {

@@ -66,36 +66,32 @@ export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['R
     { fly: point, above_point_m: 0, dropper_m: 0 },
     ...(upper ? [{ fly: upper, above_point_m: Math.min(UPPER_M, room / 2), dropper_m: 0 }] : []),
   ]
-  const water = {
+  return {
     water_c: shared.waterC,
     bottom: [{ distance_m: 0, depth_m: shared.bottomM }],
     weed_m: 0,
+    wind_speed_ms: shared.windMs,
+    fished: { rig: { line, leader, flies }, action: actionOf(side, setDepthM, leader.length_m) },
   }
-  if (side.method === 'indicator') {
+}
+
+function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['FishedIn']['action'] {
+  if (side.method === 'indicator')
     return {
-      ...water,
-      drift: {
-        leader,
-        flies,
-        set_depth_m: setDepthM,
-        indicator: { kind: 'fixed', diameter_m: 0.019 },
-        for_s: DRIFT_S,
-        wind_speed_ms: shared.windMs,
-        distance_m: 10,
-        slack_m: 1,
-      },
+      kind: 'hang',
+      set_depth_m: setDepthM,
+      indicator: 'fixed',
+      diameter_m: 0.019,
+      drift_s: DRIFT_S,
+      distance_m: 10,
     }
-  }
   return {
-    ...water,
-    cast: {
-      rig: { line, leader, flies },
-      cast_m: Math.max(side.castM, leader.length_m + 0.5),
-      count_s: side.countS,
-      retrieve_key: side.retrieveKey,
-      ...USUAL_HANDLING,
-      tip_ms: side.boatMs,
-      loose: side.fed,
-    },
+    kind: 'cast',
+    cast_m: Math.max(side.castM, leaderM + 0.5),
+    count_s: side.countS,
+    retrieve_key: side.retrieveKey,
+    ...USUAL_HANDLING,
+    tip_ms: side.boatMs,
+    loose: side.fed,
   }
 }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from stillthread.plan.actions import Action, Hang
+from stillthread.plan.actions import USUAL_DRIFT_S, Action, Hang
 from stillthread.plan.methods.base import Given, Method, SeatRule, light_natural, place, sunk_natural
 from stillthread.sinking.indicator import recast_after_s
 from stillthread.tackle.build import Tippet, build_under_indicator, check_landing
@@ -67,7 +67,7 @@ class UnderIndicator(Method):
         wind = given.picture.conditions.wind
         drift_ms = wind.surface_drift_ms
         distance_m = min(max(14.0 - 1.5 * set_m, NEAREST_M), FARTHEST_M)
-        for_s = 180.0 if drift_ms < 0.005 else min(max(2.0 * recast_after_s(distance_m, 2.0, drift_ms), 60.0), 200.0)
+        for_s = USUAL_DRIFT_S if drift_ms < 0.005 else min(max(2.0 * recast_after_s(distance_m, drift_ms), 60.0), 200.0)
         return Hang(set_m, kind, for_s, wind.speed_ms, TWITCH_EVERY_S if twitched else None, distance_m)
 
     def hung_heights(self, set_m: float, flies: int) -> tuple[float, ...] | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import Action
+from stillthread.plan.actions import USUAL_TOW_S, Action
 from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, sunk
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
@@ -39,4 +39,4 @@ class Tow(Method):
         """Return speeds and lengths to try."""
         drift_ms = boat_drift_ms(given.picture.conditions.wind, drogue=True)
         speeds = sorted({round(min(max(drift_ms, 0.1), 0.6), 2), OARS_MS})
-        return tuple(Troll(given.cast_m + more, speed, 180.0) for speed in speeds for more in OUT_MORE_M)
+        return tuple(Troll(given.cast_m + more, speed, USUAL_TOW_S) for speed in speeds for more in OUT_MORE_M)

@@ -6,9 +6,9 @@ import { useUnits } from '../../state/person'
 import { handling } from '../rig/sayings'
 
 /** When the hands must do something, in seconds after landing; null for a tow, which goes on. */
-export function signalS(doing: Doing): number | null {
-  if (doing.tow_ms !== null) return null
-  return doing.set_depth_m !== null ? (doing.drift_s ?? 120) : doing.count_s
+export function signalS({ action }: Doing): number | null {
+  if (action.kind === 'tow') return null
+  return action.kind === 'hang' ? action.drift_s : action.count_s
 }
 
 interface Face {
@@ -17,32 +17,35 @@ interface Face {
   hot: boolean
 }
 
+const LANDS = { cast: 'as the fly lands', hang: 'as the float lands', tow: 'when the line is out' } as const
+const GOALS = { cast: 'start', hang: 'hang', tow: 'run' } as const
+
 function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): Face {
+  const { action } = doing
   const at = signalS(doing)
-  const landing = doing.tow_ms === null ? 'as the fly lands' : 'when the line is out'
   if (elapsed === null)
     return {
       big: at === null ? '0:00' : String(Math.round(at)),
-      what: `ready: tap Cast ${doing.set_depth_m === null ? landing : 'as the float lands'}`,
+      what: `ready: tap Cast ${LANDS[action.kind]}`,
       hot: false,
     }
   if (at === null) {
     const whole = Math.floor(elapsed)
     const clock = `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
-    return { big: clock, what: handling(doing, units), hot: false }
+    return { big: clock, what: handling(action, units), hot: false }
   }
   const left = at - elapsed
-  if (doing.set_depth_m !== null) {
+  if (action.kind === 'hang') {
     if (left <= 0)
       return { big: 'Recast', what: 'the line has bowed: lift it off and start again', hot: true }
     const hangs = run.flies[0]?.settle_s ?? 0
-    const what = elapsed < hangs ? 'let it sink and hang, line slack' : handling(doing, units)
+    const what = elapsed < hangs ? 'let it sink and hang, line slack' : handling(action, units)
     return { big: String(Math.ceil(left)), what, hot: false }
   }
   if (left > 0) return { big: String(Math.ceil(left)), what: 'count, rod low, line just tight', hot: false }
   const lift = run.time_s[run.phase.indexOf('lift')] ?? run.time_s.at(-1) ?? 0
   return elapsed < lift
-    ? { big: 'Pull', what: doing.retrieve_rhythm ?? '', hot: true }
+    ? { big: 'Pull', what: action.kind === 'cast' ? action.retrieve_rhythm : '', hot: true }
     : { big: 'Hang', what: 'lift slowly, hold, watch behind the fly', hot: true }
 }
 
@@ -51,12 +54,9 @@ export function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number 
   const { run, doing } = fishing
   const point = run.flies[0]
   const { big, what, hot } = faceOf(fishing, elapsed, units)
-  const goal =
-    doing.set_depth_m !== null
-      ? `fly should hang at ${format('depth', point?.end_depth_m ?? 0, units)}`
-      : doing.tow_ms !== null
-        ? `fly should run at ${format('depth', point?.end_depth_m ?? 0, units)}`
-        : `fly should start at ${format('depth', point?.start_depth_m ?? 0, units)}`
+  const { kind } = doing.action
+  const depthM = kind === 'cast' ? point?.start_depth_m : point?.end_depth_m
+  const goal = `fly should ${GOALS[kind]} at ${format('depth', depthM ?? 0, units)}`
   return (
     <div className="flex items-end justify-between gap-3" role="timer" aria-label="Count">
       <p className={`plate leading-[0.85] font-extrabold ${hot ? 'text-6xl text-hot' : 'text-8xl'}`}>{big}</p>

@@ -131,7 +131,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
       <div className="min-w-0">
         <h1 className="plate text-xl leading-tight font-bold">{headline(doing, units)}</h1>
         <p className="text-sm leading-tight">
-          {doing.retrieve_name && handling(doing, units)} {doing.fly_names.join(' · ')}
+          {doing.action.kind === 'cast' && handling(doing.action, units)} {doing.fly_names.join(' · ')}
         </p>
         {picture && (
           <Column

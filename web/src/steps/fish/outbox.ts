@@ -1,5 +1,12 @@
 /** What the Fish step writes: first to the device, then to the server. */
-import { Refusal, type Conditions, type Drawn, type Picture, type Schemas } from '../../api/client'
+import {
+  Refusal,
+  type Action,
+  type Conditions,
+  type Drawn,
+  type Picture,
+  type Schemas,
+} from '../../api/client'
 import { flush, queue } from '../../offline/outbox'
 import { store, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 
@@ -10,8 +17,7 @@ export interface Start {
   doing: Doing
   picture: Picture | null
   rig: Schemas['RigIn']
-  /** How the cast is made; under a float or in tow, where the rig was set or how it is towed. */
-  how: Omit<Schemas['LoggedPresentationIn'], 'rig' | 'started_at' | 'long_leader_ok'>
+  action: Action
   longLeaderOk: boolean
 }
 
@@ -42,7 +48,7 @@ export async function startFishing(start: Start): Promise<void> {
       path: `/api/days/${dayId}/presentations/${presentationId}`,
       body: {
         rig: start.rig,
-        ...start.how,
+        action: start.action,
         started_at: now.toISOString(),
         long_leader_ok: start.longLeaderOk,
       },

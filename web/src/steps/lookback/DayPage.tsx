@@ -105,16 +105,7 @@ function OneDay({ day, fished, entries }: OneDayProps) {
           return (
             <section key={one.id} className="border-t-2 border-ink py-2">
               <h2 className="plate text-xl leading-tight font-bold">
-                {headline(
-                  {
-                    line: one.rig.line,
-                    count_s: one.count_s,
-                    set_depth_m: one.hang?.set_depth_m ?? null,
-                    indicator: one.hang?.indicator ?? null,
-                    out_m: one.tow?.out_m ?? null,
-                  },
-                  units,
-                )}
+                {headline({ line: one.rig.line, action: one.action }, units)}
               </h2>
               <p className="text-sm text-soft">
                 from {clock(one.started_at)} · {one.rig.flies[0]?.fly.name} · worked{' '}

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
-import { useChoices, useDayStrip, usePicture, useWaters } from '../../api/hooks'
+import { useDayStrip, usePicture, useWaters } from '../../api/hooks'
 import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
@@ -11,7 +11,7 @@ import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { useOwnChoice } from './own'
 import { LeaderDrawing } from './LeaderDrawing'
-import { choicesBody, useIndicatorKinds } from './asked'
+import { choicesBody, useIndicatorKinds, usePlan } from './asked'
 import { handling, headline, takes } from './sayings'
 
 export function CardPage() {
@@ -22,7 +22,7 @@ export function CardPage() {
 function Card({ outing }: { outing: Outing }) {
   const { methodKey } = useParams()
   const body = choicesBody(outing, useIndicatorKinds())
-  const choices = useChoices(body)
+  const { choices } = usePlan(body)
   const picture = usePicture(body.conditions)
   const strip = useDayStrip(body.conditions, [])
   const waters = useWaters()
@@ -110,7 +110,7 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
       </p>
       <h1 className="plate text-2xl leading-tight font-bold">{headline(one, units)}</h1>
       <p>
-        {one.method.name}. {handling(one, units)} Feeding likely{' '}
+        {one.method.name}. {handling(one.action, units)} Feeding likely{' '}
         {range('depth', picture.belief.main_band.top_m, picture.belief.main_band.bottom_m, units)} down;{' '}
         {takes(one)} takes an hour.
       </p>
@@ -171,13 +171,13 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
 function kit(one: Ranked): string[] {
   return [
     one.line.name.toLowerCase() + ' line',
-    ...(one.indicator ? [`${one.indicator} indicator and stoppers`, 'swivels'] : []),
+    ...(one.action.kind === 'hang' ? [`${one.action.indicator} indicator and stoppers`, 'swivels'] : []),
     'leader material',
     'thermometer',
     'landing net',
     'glasses and hat',
     'lifejacket',
     'licence',
-    ...(one.tow_ms !== null || one.method.key === 'drift-boat' ? ['drogue', 'anchor'] : []),
+    ...(one.action.kind === 'tow' || one.method.key === 'drift-boat' ? ['drogue', 'anchor'] : []),
   ]
 }

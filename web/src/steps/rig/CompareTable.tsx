@@ -1,31 +1,21 @@
 /** Up to three choices side by side, each with the depths of its flies through one cast or drift. */
-import type { Picture, Ranked, Schemas } from '../../api/client'
+import type { Picture, Ranked } from '../../api/client'
 import { SmallRun } from '../../column/SmallRun'
 import { range, words } from '../../format/units'
-import type { Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
-import { useDrawn } from './asked'
 import { handling, headline, takes } from './sayings'
 
 interface CompareTableProps {
   chosen: readonly Ranked[]
-  outing: Outing
-  water: Schemas['PlanWaterOut']
   picture: Picture
 }
 
-/** The most that may be asked for side by side; a hook each. */
+/** The most that fit side by side. */
 export const MOST_COMPARED = 3
 
-export function CompareTable({ chosen, outing, water, picture }: CompareTableProps) {
+export function CompareTable({ chosen, picture }: CompareTableProps) {
   const units = useUnits()
-  // Always as many hooks as there may be choices: what is not chosen asks for nothing.
-  const drawn = [
-    useDrawn(outing, chosen[0], water),
-    useDrawn(outing, chosen[1], water),
-    useDrawn(outing, chosen[2], water),
-  ].map((one) => one.run)
-  const endS = Math.max(60, ...drawn.slice(0, chosen.length).map((run) => run?.time_s.at(-1) ?? 0))
+  const endS = Math.max(60, ...chosen.map((one) => one.run.time_s.at(-1) ?? 0))
   const each = (title: string, say: (one: Ranked) => string) => (
     <tr className="border-t border-rule align-top">
       <th scope="row" className="eyebrow py-1 pr-3 text-left">
@@ -57,18 +47,15 @@ export function CompareTable({ chosen, outing, water, picture }: CompareTablePro
           <th scope="row" className="eyebrow py-1 pr-3 text-left align-top">
             Depth through a cast
           </th>
-          {chosen.map((one, i) => {
-            const run = drawn[i]
-            return (
-              <td key={one.method.key} className="pr-3 pb-1 align-top">
-                {run && <SmallRun run={run} picture={picture} endS={endS} name={one.method.name} />}
-              </td>
-            )
-          })}
+          {chosen.map((one) => (
+            <td key={one.method.key} className="pr-3 pb-1 align-top">
+              <SmallRun run={one.run} picture={picture} endS={endS} name={one.method.name} />
+            </td>
+          ))}
         </tr>
         {each('Rig', (one) => headline(one, units))}
         {each('Flies', (one) => one.flies.map((placed) => placed.fly.name).join(', '))}
-        {each('Hands', (one) => handling(one, units))}
+        {each('Hands', (one) => handling(one.action, units))}
         {each('Takes an hour', takes)}
         {each('In the band', (one) => `${Math.round(one.minutes_in_band)} min an hour`)}
         {each('Works', (one) => range('depth', one.low_m, one.high_m, units))}

@@ -1,8 +1,8 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import type { Ranked, Schemas } from '../../api/client'
-import { useChoices, usePicture } from '../../api/hooks'
+import { usePicture } from '../../api/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, range, words } from '../../format/units'
@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/outbox'
-import { choicesBody, howOf, momentToShow, useDrawn, useIndicatorKinds } from './asked'
+import { choicesBody, drawnOf, momentToShow, useIndicatorKinds, usePlan } from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from './LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -29,33 +29,33 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const kinds = useIndicatorKinds()
   const body = useSettled(choicesBody(outing, kinds), 150)
   const picture = usePicture(body.conditions)
-  // A first answer from a few of the ways; the thorough one takes its place when it is there.
-  const first = useChoices({ ...body, thorough: false })
-  const whole = useChoices(body, !first.isFetching || first.isError)
-  const choices = whole.data && !whole.isPlaceholderData ? whole : first.data ? first : whole
-  const refining = whole.isFetching && choices === first
+  const { choices, error: notPlanned, refining } = usePlan(body)
   const { change } = useOuting()
   const [key, setKey] = useState<string | null>(outing.own?.methodKey ?? null)
   const [compared, setCompared] = useState<string[]>([])
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
   const planned = choices.data?.ranked.find((r) => r.method.key === key) ?? choices.data?.ranked[0]
-  const { one, changed, error: notWeighed } = useOwnChoice(outing, planned, body)
-  const { run: shown, own: drawn, error: notDrawn } = useDrawn(outing, one, choices.data?.water)
+  const { one, changed, settled, error: notWeighed } = useOwnChoice(outing, planned, body)
+  const shown = useMemo(() => one && drawnOf(one, choices.data), [one, choices.data])
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
-  const refusal = whole.error ?? notDrawn
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
-    if (!one || !shown || !drawn) return
+    if (!one || !shown || !settled) return
     try {
       await startFishing({
         conditions: body.conditions,
         run: shown,
-        doing: { ...one, fly_names: one.flies.map((placed) => placed.fly.name) },
+        doing: {
+          action: one.action,
+          line: one.line,
+          fly_names: one.flies.map((placed) => placed.fly.name),
+          ladder: one.ladder,
+        },
         picture: picture.data ?? null,
         rig: { line: one.line, leader: one.leader, flies: one.flies },
-        how: howOf(one),
+        action: one.action,
         longLeaderOk: true,
       })
       await navigate('/fish')
@@ -67,7 +67,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
       <div className="order-2 min-w-0 lg:order-none">
-        {!picture.data && !refusal && <Waiting what="Reading the water…" />}
+        {!picture.data && !notPlanned && <Waiting what="Reading the water…" />}
         {picture.data && (
           <>
             <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={360} />
@@ -86,9 +86,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
             <Reminders said={picture.data.reminders} className="mt-2" />
-            {side.length > 1 && choices.data && (
-              <CompareTable chosen={side} outing={outing} water={choices.data.water} picture={picture.data} />
-            )}
+            {side.length > 1 && <CompareTable chosen={side} picture={picture.data} />}
             {one && <LadderList rungs={one.ladder} />}
           </>
         )}
@@ -96,9 +94,9 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
       <div className="order-1 min-w-0 lg:order-none">
         <RigViews view="method" onViewChange={onViewChange} />
         <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
-        {refusal && <Trouble error={refusal} />}
-        {choices.isPending && !refusal && <Waiting what="Trying every method in your box…" />}
-        {one && !whole.error && (
+        {notPlanned && <Trouble error={notPlanned} />}
+        {choices.isPending && !notPlanned && <Waiting what="Trying every method in your box…" />}
+        {one && !notPlanned && (
           <section
             aria-label="The choice"
             aria-live="polite"
@@ -124,7 +122,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
               )}
             </p>
             <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
-            <p className="leading-snug">{handling(one, units)}</p>
+            <p className="leading-snug">{handling(one.action, units)}</p>
             <ul aria-label="Flies" className="mt-1">
               {one.seats.map((seat) => (
                 <li
@@ -161,7 +159,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
                 look="hot"
                 size="large"
                 className="whitespace-nowrap"
-                disabled={!drawn}
+                disabled={!settled}
                 onClick={() => void fish()}
               >
                 Fish this
@@ -179,7 +177,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {(trouble ?? notWeighed) !== null && <Trouble error={trouble ?? notWeighed} />}
           </section>
         )}
-        {choices.data && !whole.error && (
+        {choices.data && !notPlanned && (
           <div className="mt-2">
             <MethodList
               choices={choices.data}

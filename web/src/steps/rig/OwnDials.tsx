@@ -19,57 +19,54 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
   const units = useUnits()
   const turn = (change: Partial<OwnChange>) =>
     onOwnChange({ ...own, methodKey: planned.method.key, ...change })
-  const countS = own?.countS ?? planned.count_s
-  const retrieveMps = own?.retrieveMps ?? planned.retrieve_mps
-  const setDepthM = own?.setDepthM ?? planned.set_depth_m
-  const towMs = own?.towMs ?? planned.tow_ms
+  const { action } = planned
   return (
     <div
       role="group"
       aria-label="Turn it yourself"
       className="grid grid-cols-2 gap-x-6 [&>:only-child]:col-span-2"
     >
-      {planned.retrieve_key !== null && (
+      {action.kind === 'cast' && (
         <Dial
           label="Count"
-          value={countS}
+          value={own?.countS ?? action.count_s}
           least={0}
           most={LONGEST_COUNT_S}
           step={1}
-          said={`${Math.round(countS)} s`}
+          said={`${Math.round(own?.countS ?? action.count_s)} s`}
           onValueChange={(next) => turn({ countS: next })}
         />
       )}
-      {planned.retrieve_key !== null && planned.retrieve_key !== 'static' && retrieveMps !== null && (
+      {action.kind === 'cast' && action.retrieve_key !== 'static' && (
         <Dial
           label="Retrieve speed"
-          value={retrieveMps}
+          value={own?.retrieveMps ?? action.retrieve_mps}
           least={0.02}
           most={0.8}
           step={0.01}
-          said={format('lineSpeed', retrieveMps, units)}
+          said={format('lineSpeed', own?.retrieveMps ?? action.retrieve_mps, units)}
           onValueChange={(next) => turn({ retrieveMps: next })}
         />
       )}
-      {setDepthM !== null && (
+      {action.kind === 'hang' && (
         <Dial
           label="Float above the point"
-          value={setDepthM}
+          value={own?.setDepthM ?? action.set_depth_m}
           least={0.4}
           most={Math.min(DEEPEST_FLOAT_M, Math.max(Math.floor(20 * bottomM - 2) / 20, 0.5))}
           step={0.05}
-          said={cutLength(setDepthM, units)}
+          said={cutLength(own?.setDepthM ?? action.set_depth_m, units)}
           onValueChange={(next) => turn({ setDepthM: next })}
         />
       )}
-      {towMs !== null && (
+      {action.kind === 'tow' && (
         <Dial
           label="Boat speed"
-          value={towMs}
+          value={own?.towMs ?? action.tow_ms}
           least={0.05}
           most={1.2}
           step={0.05}
-          said={format('lineSpeed', towMs, units)}
+          said={format('lineSpeed', own?.towMs ?? action.tow_ms, units)}
           onValueChange={(next) => turn({ towMs: next })}
         />
       )}

@@ -23,13 +23,13 @@ import { ChoiceField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { NoOuting } from '../NoOuting'
-import { doingCast } from '../../offline/store'
 import { startFishing } from '../fish/outbox'
-import { choicesBody, useIndicatorKinds } from './asked'
+import { choicesBody, momentToShow, useIndicatorKinds } from './asked'
 import { FliesNow } from './FliesNow'
 import { LineList } from './LineList'
 import { MethodRig } from './MethodRig'
 import { RigViews, type RigView } from './RigViews'
+import { handling, headline } from './sayings'
 import { TackleBar, type TeamFly } from './TackleBar'
 
 const WHAT_IF_MS = 40
@@ -97,13 +97,16 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   const simulation = useSimulation(
     settled && {
       conditions,
-      presentation: {
+      fished: {
         rig: { line: settled.line, leader, flies },
-        cast_m: outing.castM,
-        count_s: settled.countS,
-        retrieve_key: settled.retrieveKey,
-        retrieve_mps: settled.retrieveMps,
-        ...USUAL_HANDLING,
+        action: {
+          kind: 'cast',
+          cast_m: outing.castM,
+          count_s: settled.countS,
+          retrieve_key: settled.retrieveKey,
+          retrieve_mps: settled.retrieveMps,
+          ...USUAL_HANDLING,
+        },
       },
       long_leader_ok: outing.longLeaderOk,
     },
@@ -133,16 +136,10 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
       await startFishing({
         conditions,
         run: shown,
-        doing: doingCast(choice),
+        doing: { action: choice.action, line: choice.line, fly_names: [choice.fly_name], ladder: [] },
         picture: picture.data ?? null,
         rig: { line: choice.line, leader, flies },
-        how: {
-          cast_m: outing.castM,
-          count_s: choice.count_s,
-          retrieve_key: choice.retrieve_key,
-          retrieve_mps: choice.retrieve_mps,
-          ...USUAL_HANDLING,
-        },
+        action: choice.action,
         longLeaderOk: outing.longLeaderOk,
       })
       await navigate('/fish')
@@ -267,13 +264,8 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
         {choice && chosen && !refusal && (
           <section aria-label="The choice" aria-live="polite">
             <p className="eyebrow">{same(chosen, best) ? 'Best now' : 'Your choice'}</p>
-            <h1 className="plate text-[2rem] leading-[1.05] font-bold">
-              {choice.line.name}, count {Math.round(choice.count_s)}
-            </h1>
-            <p className="mt-1 text-lg leading-snug">
-              {choice.retrieve_name}, {format('lineSpeed', choice.retrieve_mps, units)}:{' '}
-              {choice.retrieve_rhythm}.
-            </p>
+            <h1 className="plate text-[2rem] leading-[1.05] font-bold">{headline(choice, units)}</h1>
+            <p className="mt-1 text-lg leading-snug">{handling(choice.action, units)}</p>
             <TackleBar leader={leader} team={team} />
             {shown && shown.flies.length > 1 && <FliesNow run={shown} timeS={moment} />}
             <ul className="mt-1.5 space-y-0.5 text-[0.9375rem]">
@@ -320,13 +312,13 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
 
 /** The best cast of a plan, as the dials stand for it; a float or a tow has none. */
 function chosenFrom(ranked: readonly Ranked[] | undefined): Chosen | null {
-  for (const one of ranked ?? []) {
-    if (one.retrieve_key !== null && one.retrieve_mps !== null)
+  for (const { line, action } of ranked ?? []) {
+    if (action.kind === 'cast')
       return {
-        line: one.line,
-        countS: one.count_s,
-        retrieveKey: one.retrieve_key,
-        retrieveMps: one.retrieve_mps,
+        line,
+        countS: action.count_s,
+        retrieveKey: action.retrieve_key,
+        retrieveMps: action.retrieve_mps,
       }
   }
   return null
@@ -334,12 +326,4 @@ function chosenFrom(ranked: readonly Ranked[] | undefined): Chosen | null {
 
 function same(chosen: Chosen, best: Chosen | null): boolean {
   return JSON.stringify(chosen) === JSON.stringify(best)
-}
-
-/** Without a moment chosen, show the retrieve half-way in: the fly at work. */
-function momentToShow(simulation: Schemas['SimulationOut'] | undefined): number {
-  if (!simulation) return 0
-  const start = simulation.phase.indexOf('retrieve')
-  const end = simulation.phase.lastIndexOf('retrieve')
-  return simulation.time_s[Math.round(start + (end - start) * 0.4)] ?? 0
 }

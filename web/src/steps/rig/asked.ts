@@ -1,10 +1,9 @@
-/** What the plan is asked, and one option of it as what the simulator and the log are asked. */
+/** What the plan is asked, and what of its answer is drawn. */
 import { useEffect, useMemo } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
-import { USUAL_HANDLING, type Drawn, type Ranked, type Schemas } from '../../api/client'
-import { choicesQuery, useFloats, useRun, useSimulation } from '../../api/hooks'
+import type { Drawn, Ranked, Schemas } from '../../api/client'
+import { choicesQuery, useChoices, useFloats } from '../../api/hooks'
 import { conditionsOf, type Outing } from '../../state/outing'
-import type { Start } from '../fish/outbox'
 
 export type IndicatorKind = Schemas['FloatItemIn']['kind']
 
@@ -55,81 +54,18 @@ export function useChoicesAhead(outing: Outing, ready: boolean) {
   }, [asked, queries])
 }
 
-interface DrawnState {
-  run: Drawn | undefined
-  /** Whether it is this option's run, and not the last one's still on show. */
-  own: boolean
-  error: Error | null
+/** The plan as far as it has come: a first answer from a few of the ways, then the thorough one in its place. */
+export function usePlan(body: Schemas['ChoicesIn']) {
+  const first = useChoices({ ...body, thorough: false })
+  // On two cores the whole plan would slow the first answer down: it waits.
+  const whole = useChoices(body, !first.isFetching || first.isError)
+  const choices = whole.data && !whole.isPlaceholderData ? whole : first.data ? first : whole
+  return { choices, error: whole.error, refining: whole.isFetching && choices === first }
 }
 
-/** Simulate an option in the water of the plan. */
-export function useDrawn(
-  outing: Outing,
-  one: Ranked | undefined,
-  water: Schemas['PlanWaterOut'] | undefined,
-): DrawnState {
-  const cast = useSimulation(one?.retrieve_key ? simulationOf(outing, one, one.retrieve_key) : null)
-  const other = useRun(one && water && !one.retrieve_key ? runOf(one, water, outing.windMs) : null)
-  const asked = one?.retrieve_key ? cast : other
-  return { run: asked.data, own: asked.isSuccess && !asked.isPlaceholderData, error: asked.error }
-}
-
-function simulationOf(outing: Outing, one: Ranked, retrieveKey: string): Schemas['SimulationIn'] {
-  return {
-    conditions: conditionsOf(outing),
-    presentation: {
-      rig: { line: one.line, leader: one.leader, flies: one.flies },
-      cast_m: one.cast_m,
-      count_s: one.count_s,
-      retrieve_key: retrieveKey,
-      retrieve_mps: one.retrieve_mps,
-      ...USUAL_HANDLING,
-      tip_ms: one.tip_ms,
-    },
-    long_leader_ok: true,
-  }
-}
-
-/** How an option is done, as the log keeps it. */
-export function howOf(one: Ranked): Start['how'] {
-  const how = { cast_m: one.cast_m, count_s: one.count_s, ...USUAL_HANDLING, tip_ms: one.tip_ms }
-  if (one.retrieve_key) return { ...how, retrieve_key: one.retrieve_key, retrieve_mps: one.retrieve_mps }
-  const hang = one.set_depth_m !== null && {
-    set_depth_m: one.set_depth_m,
-    indicator: one.indicator ?? ('fixed' as const),
-    drift_s: one.drift_s ?? 120,
-    twitch_every_s: one.twitch_every_s,
-  }
-  if (hang) return { ...how, retrieve_key: 'static', hang }
-  return { ...how, retrieve_key: 'static', tow: { out_m: one.out_m ?? 20, speed_ms: one.tow_ms ?? 0.3 } }
-}
-
-function runOf(one: Ranked, water: Schemas['PlanWaterOut'], windMs: number): Schemas['RunIn'] {
-  if (one.set_depth_m !== null)
-    return {
-      ...water,
-      drift: {
-        leader: one.leader,
-        flies: one.flies,
-        set_depth_m: one.set_depth_m,
-        indicator: { kind: one.indicator ?? 'fixed', diameter_m: 0.019 },
-        for_s: one.drift_s ?? 180,
-        wind_speed_ms: windMs,
-        twitch_every_s: one.twitch_every_s,
-        distance_m: 10,
-        slack_m: 2,
-      },
-    }
-  return {
-    ...water,
-    troll: {
-      rig: { line: one.line, leader: one.leader, flies: one.flies },
-      out_m: one.out_m ?? 20,
-      speed_ms: one.tow_ms ?? 0.3,
-      for_s: 180,
-      count_s: 0,
-    },
-  }
+/** The run of a choice with the bottom that it goes over: what the Column draws. */
+export function drawnOf(one: Ranked, choices: Schemas['ChoicesOut'] | undefined): Drawn {
+  return { ...one.run, ...(choices ? { bottom: choices.water.bottom } : {}) }
 }
 
 /** Without a moment chosen, show the fly at work: some way into the retrieve or drift. */

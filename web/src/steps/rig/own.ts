@@ -1,9 +1,8 @@
 /** A choice of the plan with the angler's own count, pace, depth or boat speed: weighed anew by the server. */
-import type { Ranked, Schemas } from '../../api/client'
+import type { Action, Ranked, Schemas } from '../../api/client'
 import { useWeighing } from '../../api/hooks'
 import type { Outing, OwnChange } from '../../state/outing'
 import { useSettled } from '../../ui/useSettled'
-import { howOf } from './asked'
 
 const WHAT_IF_MS = 40
 
@@ -11,6 +10,8 @@ interface OwnChoice {
   one: Ranked | undefined
   /** Whether it is the angler's own by now, and not the plan's. */
   changed: boolean
+  /** Whether it is what the dials say, and not still being weighed. */
+  settled: boolean
   error: Error | null
 }
 
@@ -25,23 +26,35 @@ export function useOwnChoice(
   const asked = own && settled && planned && settled.methodKey === planned.method.key ? settled : null
   const weighed = useWeighing(asked && planned ? weighingOf(planned, asked, choices) : null)
   const answer = own && weighed.data?.method.key === own.methodKey ? weighed.data : undefined
-  if (!planned || !answer) return { one: planned, changed: false, error: own ? weighed.error : null }
-  return { one: { ...answer, ladder: joined(answer, planned) }, changed: true, error: weighed.error }
+  if (!planned || !answer)
+    return { one: planned, changed: false, settled: own === null, error: own ? weighed.error : null }
+  return {
+    one: { ...answer, ladder: joined(answer, planned) },
+    changed: true,
+    settled: settled === own && !weighed.isPlaceholderData,
+    error: weighed.error,
+  }
 }
 
 function weighingOf(planned: Ranked, own: OwnChange, choices: Schemas['ChoicesIn']): Schemas['WeighingIn'] {
-  const { hang, tow, ...how } = howOf(planned)
   return {
     choices: { ...choices, thorough: true },
     method_key: planned.method.key,
     fished: {
-      ...how,
       rig: { line: planned.line, leader: planned.leader, flies: planned.flies },
-      count_s: own.countS ?? how.count_s,
-      retrieve_mps: own.retrieveMps ?? how.retrieve_mps ?? null,
-      hang: hang ? { ...hang, set_depth_m: own.setDepthM ?? hang.set_depth_m } : null,
-      tow: tow ? { ...tow, speed_ms: own.towMs ?? tow.speed_ms } : null,
+      action: turned(planned.action, own),
     },
+  }
+}
+
+/** The action with what the angler has turned. */
+function turned(action: Action, own: OwnChange): Action {
+  if (action.kind === 'hang') return { ...action, set_depth_m: own.setDepthM ?? action.set_depth_m }
+  if (action.kind === 'tow') return { ...action, tow_ms: own.towMs ?? action.tow_ms }
+  return {
+    ...action,
+    count_s: own.countS ?? action.count_s,
+    retrieve_mps: own.retrieveMps ?? action.retrieve_mps,
   }
 }
 

@@ -1,0 +1,125 @@
+"""Actions and their runs as the API shows them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from advice.shows import numbers, show_line, show_phrase
+from stillthread.plan.actions import Action, Hang, float_of
+from stillthread.plan.told import Told
+from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water
+from stillthread.sinking.indicator import recast_after_s
+from stillthread.sinking.troll import Troll
+from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.weather.wind import Wind
+
+PHASES = ("count", "retrieve", "lift", "hang")
+MOST_FRAMES = 150
+LEAST_DRIFT_MS = 0.001  # below it a float hardly moves, and nothing bows the line
+
+
+def show_action(action: Action) -> dict[str, Any]:
+    if isinstance(action, Cast):
+        retrieve = action.retrieve
+        handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
+        said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm}
+        return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, "tip_ms": round(action.tip_ms, 3)}
+    if isinstance(action, Troll):
+        return {"kind": "tow", "out_m": action.out_m, "tow_ms": action.speed_ms, "for_s": action.for_s}
+    return {
+        "kind": "hang",
+        "set_depth_m": action.set_depth_m,
+        "indicator": action.kind,
+        "diameter_m": action.diameter_m,
+        "drift_s": round(action.for_s),
+        "twitch_every_s": action.twitch_every_s,
+        "distance_m": round(action.distance_m, 1),
+    }
+
+
+def show_choice(rig: Rig, cast: Cast, told: Told) -> dict[str, Any]:
+    result = told.result
+    low, high = result.middle_depth_m()
+    return {
+        "line": show_line(rig.line),
+        "action": show_action(cast),
+        "leader_name": rig.leader.name,
+        "leader_m": rig.leader.length_m,
+        "fly_name": rig.point_fly.name,
+        "band_s": round(told.band_s, 1),
+        "cast_s": round(told.cast_s, 1),
+        "band_min_per_cast": round(told.band_s / 60.0, 2),
+        "plain_sum_m": round(result.plain_sum_m, 3),
+        "start_depth_m": round(result.start_depth_m(), 3),
+        "deepest_m": round(result.deepest_m(), 3),
+        "low_m": round(low, 3),
+        "high_m": round(high, 3),
+        "reasons": [show_phrase(phrase) for phrase in told.reasons],
+        "sum_differs": show_phrase(told.sum_differs),
+    }
+
+
+def frames_of(result: CastResult) -> npt.NDArray[np.int64]:
+    """Return the indices of at most `MOST_FRAMES` samples, evenly spread, first and last among them."""
+    return np.unique(np.linspace(0, len(result.time_s) - 1, MOST_FRAMES).astype(np.int64))
+
+
+def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64] | None = None) -> dict[str, Any]:
+    """Return a run for the API, thinned to `MOST_FRAMES` moments."""
+    at = frames_of(result)
+    spreads = np.zeros_like(result.fly_depth_m) if spread_m is None else spread_m
+    paths = []
+    for k, placed in enumerate(flies):
+        low, high = result.middle_depth_m(k)
+        paths.append(
+            {
+                "name": placed.fly.name,
+                "depth_m": numbers(result.fly_depth_m[k, at], 3),
+                "distance_m": numbers(result.fly_distance_m[k, at], 3),
+                "speed_mps": numbers(result.speed_mps(k)[at], 3),
+                "spread_m": numbers(spreads[k, at], 3),
+                "start_depth_m": round(result.start_depth_m(k), 3),
+                "deepest_m": round(result.deepest_m(k), 3),
+                "end_depth_m": round(result.hang_depth_m(k), 3),
+                "low_m": round(low, 3),
+                "high_m": round(high, 3),
+                "settle_s": round(result.settle_s(k), 1),
+                "contact_s": round(float(result.contact_s[k]), 1),
+                "weed_s": round(float(result.weed_s[k]), 1),
+                "layer_s": numbers(result.layer_s[k], 2),
+            }
+        )
+    return {
+        "time_s": numbers(result.time_s[at], 2),
+        "phase": [PHASES[p] for p in result.phase[at]],
+        "flies": paths,
+        "thread_distance_m": np.round(result.thread_m[at, :, 0], 2).tolist(),
+        "thread_depth_m": np.round(result.thread_m[at, :, 1], 2).tolist(),
+        "line_node": result.line_node,
+        "layer_m": LAYER_M,
+        "plain_sum_m": round(result.plain_sum_m, 3),
+        "indicator": None,
+    }
+
+
+def show_action_run(
+    rig: Rig, action: Action, result: CastResult, water: Water, spread_m: npt.NDArray[np.float64] | None = None
+) -> dict[str, Any]:
+    """Return the run of a cast, a float or a tow; a float with what it carries and when to recast."""
+    shown = show_run(result, rig.flies, spread_m)
+    if isinstance(action, Hang):
+        hung = float_of(rig, action, result, water)
+        drift_ms = Wind(action.wind_speed_ms, 0.0).surface_drift_ms
+        recast = recast_after_s(action.distance_m, drift_ms) if drift_ms > LEAST_DRIFT_MS else None
+        shown["indicator"] = {
+            "load_n": round(hung.load_n, 5),
+            "lift_n": round(hung.lift_n, 5),
+            "carried": hung.carried,
+            "shortfall_m": numbers(hung.shortfall_m, 2),
+            "recast_after_s": None if recast is None else round(recast, 1),
+        }
+    return shown

@@ -1,0 +1,70 @@
+"""A log of an earlier making keeps every row when the store is moved on, and back."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime, timezone
+from typing import Any
+
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+from django.test import TransactionTestCase
+
+from accounts.services import sign_up
+from days.models import Day
+from demo.season import BRENNHOLT
+from project.tests.people import LEADER, LINE, PASSWORD
+from waters.models import Water
+from waters.services import save_water
+
+AT = datetime(2026, 7, 14, 9, tzinfo=timezone.utc)
+BEFORE, NOW = [("days", "0003_other_ways")], [("days", "0004_one_action")]
+HOW = ("cast_m", "count_s", "retrieve_key", "retrieve_mps", "handling", "hang", "tow")
+
+
+class MigrationTests(TransactionTestCase):
+    """What was fished as a cast, under a float and in tow, each as it was stored before."""
+
+    def tearDown(self) -> None:
+        executor = MigrationExecutor(connection)
+        executor.migrate(executor.loader.graph.leaf_nodes())
+
+    def moved_to(self, target: list[tuple[str, str]]) -> Any:
+        executor = MigrationExecutor(connection)
+        executor.migrate(target)
+        return MigrationExecutor(connection).loader.project_state(target).apps.get_model("days", "Presentation")
+
+    def test_every_presentation_becomes_one_action_and_comes_back_as_it_was(self) -> None:
+        owner = sign_up(username="angler", password=PASSWORD)
+        old = self.moved_to(BEFORE)
+        water = save_water(water=Water(owner=owner), changes=dict(BRENNHOLT))
+        day = Day.objects.create(
+            owner=owner, water=water, at=AT, species="rainbow", wind_speed_ms=2, wind_from_deg=0, cloud_fraction=0, secchi_m=3,
+            bottom_depth_m=5,
+        )  # fmt: skip
+        kept: dict[str, Any] = {"day_id": day.pk, "started_at": AT, "line": LINE, "leader": LEADER, "flies": [], "low_m": 1.0,
+                                "high_m": 2.0, "path_s": [0.0], "path_depth_m": [0.0], "path_spread_m": [0.0]}  # fmt: skip
+        usual = {"slack": 0.0, "loose": False, "tip_ms": 0.2}
+        rows = {
+            "cast": {"cast_m": 16.0, "count_s": 12.0, "retrieve_key": "strip-pause", "retrieve_mps": 0.2, "handling": usual},
+            "hang": {"cast_m": 9.0, "count_s": 0.0, "retrieve_key": "static", "retrieve_mps": 0.0, "handling": {},
+                     "hang": {"set_depth_m": 3.0, "indicator": "sliding", "drift_s": 90.0, "twitch_every_s": None}},
+            "tow": {"cast_m": 18.0, "count_s": 0.0, "retrieve_key": "static", "retrieve_mps": 0.0, "handling": {},
+                    "tow": {"out_m": 25.0, "speed_ms": 0.3}},
+        }  # fmt: skip
+        ids = {kind: old.objects.create(id=uuid.uuid4(), **kept, **row).pk for kind, row in rows.items()}
+        before = {kind: {name: getattr(old.objects.get(pk=pk), name) for name in HOW} for kind, pk in ids.items()}
+        new = self.moved_to(NOW)
+        found = {kind: new.objects.get(pk=pk).action for kind, pk in ids.items()}
+        self.assertEqual(
+            found["cast"],
+            {"kind": "cast", "cast_m": 16.0, "count_s": 12.0, "retrieve_key": "strip-pause", "retrieve_mps": 0.2, **usual},
+        )
+        self.assertEqual((found["hang"]["set_depth_m"], found["hang"]["indicator"]), (3.0, "sliding"))
+        self.assertEqual((found["hang"]["drift_s"], found["hang"]["distance_m"]), (90.0, 9.0))
+        self.assertEqual(found["tow"], {"kind": "tow", "out_m": 25.0, "tow_ms": 0.3, "for_s": 180.0})
+        self.assertEqual(new.objects.get(pk=ids["cast"]).high_m, 2.0)
+        again = self.moved_to(BEFORE)
+        self.assertEqual(
+            {kind: {name: getattr(again.objects.get(pk=pk), name) for name in HOW} for kind, pk in ids.items()}, before
+        )

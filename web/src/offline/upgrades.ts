@@ -1,0 +1,145 @@
+/** Bring what an earlier version kept on the device into today's shape; nothing that waits to be sent is lost. */
+import type { Transaction } from 'dexie'
+import type { Action, Ranked, Schemas } from '../api/client'
+
+/** What was being fished, as versions 1 and 2 kept it. */
+interface OldDoing {
+  line: { name: string }
+  fly_names: string[]
+  ladder: Ranked['ladder']
+  count_s: number
+  retrieve_key?: string
+  retrieve_name: string | null
+  retrieve_rhythm: string | null
+  retrieve_mps: number | null
+  set_depth_m: number | null
+  indicator: Schemas['HangIn']['indicator'] | null
+  drift_s: number | null
+  twitch_every_s: number | null
+  out_m: number | null
+  tow_ms: number | null
+}
+
+interface OldChoice extends Pick<OldDoing, 'line' | 'count_s'> {
+  retrieve_key: string
+  retrieve_name: string
+  retrieve_rhythm: string
+  retrieve_mps: number
+  fly_name: string
+}
+
+interface OldFishing {
+  doing: OldDoing | { action: Action }
+  simulation?: { choice: OldChoice }
+  run?: unknown
+  picture?: unknown
+}
+
+/** A presentation that waits to be sent, as version 2 queued it. */
+interface OldPresentation {
+  cast_m?: number
+  count_s?: number
+  retrieve_key?: string
+  retrieve_mps?: number | null
+  slack?: number
+  loose?: boolean
+  tip_ms?: number
+  hang?: Partial<Schemas['HangIn']> | null
+  tow?: { out_m: number; speed_ms: number } | null
+  action?: unknown
+}
+
+const OLD_CAST_M = 18
+const OLD_DRIFT_S = 120
+
+/** Version 2: what an earlier one was fishing was a cast. */
+export function wasACast(change: Transaction) {
+  return change
+    .table<OldFishing>('fishing')
+    .toCollection()
+    .modify((row) => {
+      if (!row.simulation) return
+      const { fly_name, ...choice } = row.simulation.choice
+      row.run = row.simulation
+      row.doing = { ...choice, ...NOT_HUNG_OR_TOWED, ladder: [], fly_names: [fly_name] }
+      row.picture = null
+      delete row.simulation
+    })
+}
+
+const NOT_HUNG_OR_TOWED = {
+  set_depth_m: null,
+  indicator: null,
+  drift_s: null,
+  twitch_every_s: null,
+  out_m: null,
+  tow_ms: null,
+} as const
+
+/** Version 3: what is done is one tagged action. Answers of an earlier contract are asked for again. */
+export async function oneAction(change: Transaction) {
+  await change
+    .table<OldFishing>('fishing')
+    .toCollection()
+    .modify((row) => {
+      if ('action' in row.doing) return
+      const { line, fly_names, ladder } = row.doing
+      const doing = { action: actionOf(row.doing), line, fly_names, ladder }
+      row.doing = doing
+    })
+  await change
+    .table<{ path: string; body: unknown }>('outbox')
+    .toCollection()
+    .modify((row) => {
+      if (/\/presentations\/[^/]+$/.test(row.path)) row.body = sentAsOneAction(row.body as OldPresentation)
+    })
+  await change.table('kept').where('kind').anyOf('worked', 'turned').delete()
+}
+
+function actionOf(old: OldDoing): Action {
+  if (old.set_depth_m !== null)
+    return {
+      kind: 'hang',
+      set_depth_m: old.set_depth_m,
+      indicator: old.indicator ?? 'fixed',
+      diameter_m: 0.019,
+      drift_s: old.drift_s ?? OLD_DRIFT_S,
+      twitch_every_s: old.twitch_every_s,
+      distance_m: 10,
+    }
+  if (old.out_m !== null) return { kind: 'tow', out_m: old.out_m, tow_ms: old.tow_ms ?? 0.3, for_s: 180 }
+  return {
+    kind: 'cast',
+    cast_m: OLD_CAST_M,
+    count_s: old.count_s,
+    retrieve_key: old.retrieve_key ?? 'strip-pause',
+    retrieve_name: old.retrieve_name ?? '',
+    retrieve_rhythm: old.retrieve_rhythm ?? '',
+    retrieve_mps: old.retrieve_mps ?? 0.1,
+    slack: 0,
+    loose: false,
+    tip_ms: 0,
+  }
+}
+
+function sentAsOneAction(body: OldPresentation): unknown {
+  if (body.action) return body
+  const {
+    hang,
+    tow,
+    cast_m = OLD_CAST_M,
+    count_s,
+    retrieve_key,
+    retrieve_mps,
+    slack,
+    loose,
+    tip_ms,
+    ...rest
+  } = body
+  if (hang) return { ...rest, action: { kind: 'hang', ...hang, distance_m: cast_m } }
+  if (tow) return { ...rest, action: { kind: 'tow', out_m: tow.out_m, tow_ms: tow.speed_ms } }
+  return {
+    ...rest,
+    action: { kind: 'cast', cast_m, count_s, retrieve_key, retrieve_mps, slack, loose, tip_ms },
+  }
+}
