@@ -11,7 +11,7 @@ from django.utils import timezone
 from accounts.models import User
 from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn, WeighingIn
 from advice.payloads import action_of, conditions_of, rig_of
-from advice.run_shows import show_action, show_action_run
+from advice.run_shows import PLAN_FRAMES, show_action, show_action_run
 from advice.shows import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
@@ -123,6 +123,7 @@ def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water)
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
     hung = action if isinstance(action, Hang) else None
+    spread = spread_of_action(option.rig, action, water, one.result)
     landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
@@ -133,7 +134,7 @@ def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water)
             for placed in option.rig.flies
         ],
         "action": show_action(action),
-        "run": show_action_run(option.rig, action, one.result, water, spread_of_action(option.rig, action, water, one.result)),
+        "run": show_action_run(option.rig, action, one.result, water, spread, PLAN_FRAMES),
         "takes_ph": round(one.takes_ph, 3),
         "takes_low_ph": round(one.low_ph, 3),
         "takes_high_ph": round(one.high_ph, 3),

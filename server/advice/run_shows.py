@@ -18,7 +18,7 @@ from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.weather.wind import Wind
 
 PHASES = ("count", "retrieve", "lift", "hang")
-MOST_FRAMES = 150
+MOST_FRAMES, PLAN_FRAMES = 150, 80  # of one run, and of each of the many that a plan carries
 LEAST_DRIFT_MS = 0.001  # below it a float hardly moves, and nothing bows the line
 
 
@@ -63,15 +63,16 @@ def show_choice(rig: Rig, cast: Cast, told: Told) -> dict[str, Any]:
     }
 
 
-def frames_of(result: CastResult) -> npt.NDArray[np.int64]:
-    """Return the indices of at most `MOST_FRAMES` samples, evenly spread, first and last among them."""
-    return np.unique(np.linspace(0, len(result.time_s) - 1, MOST_FRAMES).astype(np.int64))
+def frames_of(result: CastResult, most: int = MOST_FRAMES) -> npt.NDArray[np.int64]:
+    """Return the indices of at most `most` samples, evenly spread, first and last among them."""
+    return np.unique(np.linspace(0, len(result.time_s) - 1, most).astype(np.int64))
 
 
-def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64] | None = None) -> dict[str, Any]:
-    """Return a run for the API, thinned to `MOST_FRAMES` moments."""
-    at = frames_of(result)
-    spreads = np.zeros_like(result.fly_depth_m) if spread_m is None else spread_m
+def show_run(
+    result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64], most: int = MOST_FRAMES
+) -> dict[str, Any]:
+    """Return a run for the API, thinned to `most` moments."""
+    at = frames_of(result, most)
     paths = []
     for k, placed in enumerate(flies):
         low, high = result.middle_depth_m(k)
@@ -81,7 +82,7 @@ def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArr
                 "depth_m": numbers(result.fly_depth_m[k, at], 3),
                 "distance_m": numbers(result.fly_distance_m[k, at], 3),
                 "speed_mps": numbers(result.speed_mps(k)[at], 3),
-                "spread_m": numbers(spreads[k, at], 3),
+                "spread_m": numbers(spread_m[k, at], 3),
                 "start_depth_m": round(result.start_depth_m(k), 3),
                 "deepest_m": round(result.deepest_m(k), 3),
                 "end_depth_m": round(result.hang_depth_m(k), 3),
@@ -107,10 +108,15 @@ def show_run(result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArr
 
 
 def show_action_run(
-    rig: Rig, action: Action, result: CastResult, water: Water, spread_m: npt.NDArray[np.float64] | None = None
+    rig: Rig,
+    action: Action,
+    result: CastResult,
+    water: Water,
+    spread_m: npt.NDArray[np.float64],
+    most: int = MOST_FRAMES,
 ) -> dict[str, Any]:
     """Return the run of a cast, a float or a tow; a float with what it carries and when to recast."""
-    shown = show_run(result, rig.flies, spread_m)
+    shown = show_run(result, rig.flies, spread_m, most)
     if isinstance(action, Hang):
         hung = float_of(rig, action, result, water)
         drift_ms = Wind(action.wind_speed_ms, 0.0).surface_drift_ms
