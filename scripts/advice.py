@@ -10,6 +10,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core")]
 
+from stillthread.food.tables import food_rows, sign_rows  # noqa: E402
 from stillthread.judgement import numbers  # noqa: E402
 from stillthread.plan.actions import Hang  # noqa: E402
 from stillthread.plan.choose import Ranked  # noqa: E402
@@ -88,11 +89,26 @@ def write_numbers() -> None:
     path.write_text(head + MARK + "\n\n" + "\n".join(rows) + "\n" + (f"\n## {tail}" if tail else ""))
 
 
+def write_foods() -> None:
+    lines = [
+        "# Foods and signs",
+        "",
+        "Written by `make advice` from `food/catalogue.py` and `food/signs.py`; a test holds it to them. All of it is common",
+        "practice, no published source; the chances are ours. `else` is how common a food is out of its months, as a share.",
+        "",
+        *food_rows(),
+        "",
+        *sign_rows(),
+    ]
+    (ROOT / "docs/foods.md").write_text("\n".join(lines) + "\n")
+
+
 def main() -> int:
     asked = [ask(row) for row in ROWS]
     write_advice(asked)
     write_numbers()
-    print(f"docs/advice.md and docs/judgement.md written from {len(asked)} rows")
+    write_foods()
+    print(f"docs/advice.md, docs/judgement.md and docs/foods.md written from {len(asked)} rows")
     return 0
 
 

@@ -142,7 +142,7 @@ class NeverTests(unittest.TestCase):
     def test_what_cannot_be_done_is_answered_with_the_reasons(self) -> None:
         with self.assertRaises(NoAnswer) as nothing:
             choose(SUMMER_DAY, BOX, WaterRules(indicators=False), pins=Pins(method_key="indicator"))
-        self.assertIn("Indicators are not allowed", nothing.exception.message)
+        self.assertIn("Indicators are not allowed on this water. (Under an indicator)", nothing.exception.message)
         with self.assertRaises(AgainstTheRules):
             choose(SUMMER_DAY, BOX, WaterRules(season=((9, 1), (9, 30))))
         with self.assertRaises(OnIce):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unittest
 from datetime import date, datetime
+from pathlib import Path
 
 import numpy as np
 
@@ -26,6 +27,7 @@ from stillthread.food.inference import (
 )
 from stillthread.food.layers import Column, bottom_holds, layer_density
 from stillthread.food.signs import BY_CHANCE, SIGNS
+from stillthread.food.tables import food_rows, sign_rows
 from stillthread.sinking.retrieves import RETRIEVES
 from tests.rigs import SUMMER_TIME, conditions
 
@@ -59,6 +61,11 @@ class TableTests(unittest.TestCase):
         self.assertLess(FOODS["daphnia"].size_mm[1], 3.01)
         self.assertGreater(warmth_share(FOODS["midge-pupa"], 8.0), 0.5)  # hatch from about 7 to 8 C
         self.assertLess(warmth_share(FOODS["midge-film"], 6.0), 0.1)
+
+    def test_the_docs_show_every_food_and_sign_as_it_is(self) -> None:
+        said = (Path(__file__).resolve().parents[2] / "docs" / "foods.md").read_text().splitlines()
+        for row in (*food_rows(), *sign_rows()):
+            self.assertTrue(row in said, f"run `make advice`: {row}")
 
 
 class SeasonTests(unittest.TestCase):

@@ -13,6 +13,8 @@ from stillthread.plan.actions import Exposure, Hang
 from stillthread.plan.explain import weak_point
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
+from stillthread.plan.schools import SCHOOLS
+from stillthread.plan.scorer import Scorer
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.troll import Troll
@@ -36,6 +38,12 @@ SUNK_LINE, FLOATER = line_of_class("type-5"), line_of_class("floating")
 
 
 class ScorerTests(unittest.TestCase):
+    def test_a_school_leans_by_a_quarter_toward_its_own(self) -> None:
+        for school, mps, lean in (("static", "static", 1.25), ("static", "two-handed", 1.0), ("moved", "static", 1.0),
+                                  ("moved", "two-handed", 1.25), ("best", "static", 1.0)):  # fmt: skip
+            leaning = Scorer(scorer_for(SUMMER_DAY).given, SCHOOLS[school])
+            self.assertEqual(leaning.lean(Cast(18.0, 5.0, RETRIEVES[mps])), lean, (school, mps))
+
     def test_a_team_is_the_best_of_its_flies_and_a_little_of_the_others(self) -> None:
         scorer = scorer_for(SUMMER_DAY)
         q = scorer.ground().q

@@ -24,6 +24,7 @@ from stillthread.water.profile import build_profile
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
 from stillthread.water.stratification import find_layers
+from tests.planning import picture
 from tests.rigs import SUMMER_TIME, conditions
 
 J = JUDGEMENT
@@ -68,6 +69,12 @@ class ActivityTests(unittest.TestCase):
         cool = [f.why.text for f in read_water(conditions(readings=(Reading(0.0, 11.5),), at=datetime(2026, 4, 20, 11, tzinfo=SUMMER_TIME))).belief.factors if f.key == "temperature"]  # fmt: skip
         self.assertIn("feed little", cold[0])
         self.assertNotIn("feed little", cool[0])
+
+    def test_how_much_they_feed_is_said_in_words(self) -> None:
+        # Ours, of the growth curve above: 5.4 C is 19 % of the way up, 8 C nearly half.
+        for water_c, words in ((3.0, "They hardly feed"), (5.4, "half-heartedly"), (9.0, "They feed at"), (14.0, "freely")):
+            said = picture(5, 20, 11, ((0, water_c), (5, water_c)), bottom_depth_m=5.0).activity_why
+            self.assertIn(words, said.text, said.plain())
 
 
 class SeenTests(unittest.TestCase):

@@ -182,6 +182,10 @@ class DayStripTests(unittest.TestCase):
     def test_a_forecast_without_a_zone_is_refused(self) -> None:
         with self.assertRaises(BadInput):
             day_strip(conditions(), [Forecast(datetime(2026, 7, 14, 12, 0), 0.5, 3.0)])
+        hours = [Forecast(conditions().at + timedelta(hours=h), 0.5, 3.0) for h in range(49)]
+        self.assertEqual(len(day_strip(conditions(), hours[:48]).hours), 24)
+        with self.assertRaises(BadInput):
+            day_strip(conditions(), hours)
 
     def test_every_hour_is_the_picture_of_that_hour(self) -> None:
         strip = day_strip(conditions())
