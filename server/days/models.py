@@ -67,6 +67,7 @@ class Presentation(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="presentations")
     started_at = models.DateTimeField()
+    conditions = models.JSONField(help_text="as sent, when this was begun")
     line = models.JSONField()
     leader = models.JSONField()
     flies = models.JSONField()

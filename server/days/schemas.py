@@ -58,14 +58,16 @@ class DayIn(ConditionsIn):
 
 
 class LoggedPresentationIn(FishedIn):
-    """What is fished from `started_at` on."""
+    """What is fished from `started_at` on, and the conditions then; the day's where none are given."""
 
     started_at: AwareDatetime
+    conditions: ConditionsIn | None = None
     long_leader_ok: bool = False
 
 
 class LoggedPresentationOut(Schema):
     id: UUID
+    conditions: ConditionsIn
     rig: RigIn
     action: ActionOut
     started_at: datetime

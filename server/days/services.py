@@ -22,6 +22,7 @@ from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from project.problems import Refused
 from stillthread.depth.picture import read_water
+from stillthread.log.depths import depth_of_take
 from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
 from stillthread.sinking.cast import Cast
@@ -31,7 +32,6 @@ from waters.services import water_of
 CLOCK_ERROR = timedelta(minutes=5)
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
 FISH_KINDS = (Entry.Kind.TAKE, Entry.Kind.LOST, Entry.Kind.LANDED)
-_LEAST_SPREAD_M = 0.15
 
 
 def days_of(owner: User) -> QuerySet[Day]:
@@ -121,7 +121,13 @@ def put_presentation(
             raise _taken("presentation")
         return known, False
     _refuse_future(payload.started_at, timezone.now(), "started_at")
-    picture = read_water(conditions_of(owner, stored_conditions(day)))
+    conditions = payload.conditions or stored_conditions(day)
+    if conditions.water_id != day.water_id:
+        text = "That is another water than the day's. Begin a day there."
+        raise Refused(422, "invalid", text, {"conditions.water_id": text})
+    read = conditions_of(owner, conditions)
+    _refuse_future(read.at, timezone.now(), "conditions.at_local")
+    picture = read_water(read)
     rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_ms)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
@@ -133,6 +139,7 @@ def put_presentation(
         id=presentation_id,
         day=day,
         started_at=payload.started_at,
+        conditions=conditions.model_dump(mode="json"),
         line=payload.rig.line.dict(),
         leader=payload.rig.leader.dict(),
         flies=[placed.dict() for placed in payload.rig.flies],
@@ -164,10 +171,9 @@ def put_entry(
         raise Refused(422, "invalid", "Only a landed fish has a length.", {"length_m": "Only a landed fish has a length."})
     low, high = presentation.low_m, presentation.high_m
     if payload.cast_elapsed_s is not None and payload.kind != "cast":
-        depth = float(np.interp(payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m))
-        spread = float(np.interp(payload.cast_elapsed_s, presentation.path_s, presentation.path_spread_m))
-        spread = max(_LEAST_SPREAD_M, spread)
-        low, high = max(0.0, depth - spread), depth + spread
+        low, high = depth_of_take(
+            payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m, presentation.path_spread_m
+        )
     entry = Entry.objects.create(
         id=entry_id,
         presentation=presentation,
@@ -235,6 +241,7 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
     return {
         "id": stored.pk,
         "started_at": stored.started_at,
+        "conditions": stored.conditions,
         "rig": {"line": stored.line, "leader": stored.leader, "flies": stored.flies},
         "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),
         "low_m": stored.low_m,

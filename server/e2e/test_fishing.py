@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import time
+from collections.abc import Callable
 
 from playwright.sync_api import expect
 
@@ -16,11 +17,15 @@ class FishingTests(AnglerTestCase):
     def stored(self) -> list[str]:
         return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
 
-    def expect_stored(self, *kinds: str) -> None:
-        """Wait until these and no other entries have arrived: the device sends when it can, not when a test looks."""
-        until = time.monotonic() + 10.0
-        while self.stored() != list(kinds) and time.monotonic() < until:
+    def wait_for(self, came: Callable[[], bool]) -> None:
+        """Wait until it has arrived: the device sends when it can, not when a test looks."""
+        until = time.monotonic() + 30.0
+        while not came() and time.monotonic() < until:
             time.sleep(0.05)
+
+    def expect_stored(self, *kinds: str) -> None:
+        """Wait until these and no other entries have arrived."""
+        self.wait_for(lambda: self.stored() == list(kinds))
         self.assertEqual(self.stored(), list(kinds))
 
     def test_a_cast_a_knock_and_a_fish_are_logged_once_on_a_phone_and_listed(self) -> None:
@@ -108,4 +113,43 @@ class FishingTests(AnglerTestCase):
         for key, place in (("1", "/read"), ("2", "/rig"), ("4", "/log"), ("5", "/waters"), ("6", "/box")):
             page.keyboard.press(key)
             page.wait_for_url(f"**{place}")
+        self.assert_no_faults()
+
+    def test_a_day_is_a_date_at_the_water_and_what_is_read_later_is_kept_with_what_is_fished_then(self) -> None:
+        # The device is set to a zone nine hours behind the water's; at the water it is close to midnight.
+        page = self.open(PHONE, timezone_id="America/Los_Angeles")
+        page.clock.set_fixed_time("2026-07-14T21:30:00Z")
+        self.sign_in(page)
+        when = page.get_by_label("Day and time at the water")
+        expect(when).to_have_value("2026-07-14T23:30")
+
+        def fish() -> None:
+            page.get_by_role("button", name="Choose the rig").click()
+            page.get_by_role("button", name="Fish this").click()
+            expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()
+            expect(page.get_by_text("all sent")).to_be_visible()
+
+        fish()
+        page.clock.set_fixed_time("2026-07-14T22:30:00Z")
+        page.get_by_role("link", name="Rig", exact=True).click()
+        page.get_by_role("button", name="Fish this").click()
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.wait_for(lambda: Presentation.objects.count() == 2)
+        self.assertEqual([f"{day.at:%d %H:%M}" for day in Day.objects.order_by("at")], ["14 21:30", "14 22:30"])
+        page.clock.set_fixed_time("2026-07-14T22:50:00Z")
+        page.get_by_role("link", name="Read", exact=True).click()
+        page.get_by_label("Surface temperature").fill("16.2")
+        page.get_by_label("Wind", exact=True).fill("1")
+        page.wait_for_timeout(400)
+        expect(page.locator("[aria-busy=false]")).to_be_visible()
+        fish()
+        self.wait_for(lambda: Presentation.objects.count() == 3)
+        self.assertEqual(Day.objects.count(), 2)
+        before, after = (one.conditions for one in Presentation.objects.order_by("started_at")[1:])
+        self.assertEqual((before["readings"][0]["water_c"], after["readings"][0]["water_c"]), (12.0, 16.2))
+        self.assertEqual((before["wind_speed_ms"], after["wind_speed_ms"]), (4.0, 1.0))
+        page.get_by_role("link", name="Look back").click()
+        page.get_by_role("link", name=re.compile("15 July.*Brennholt")).click()
+        expect(page.get_by_text("from 00:50")).to_be_visible()
+        expect(page.get_by_text(re.compile("16.2 °C at the top"))).to_be_visible()
         self.assert_no_faults()

@@ -10,7 +10,10 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from days.models import Day, Entry, Presentation
+from demo.season import BRENNHOLT
 from project.tests.people import FLY, LEADER, LINE, THEN, PeopleTestCase, conditions, presentation
+from waters.models import Water
+from waters.services import save_water
 
 
 class LogTests(PeopleTestCase):
@@ -68,6 +71,23 @@ class LogTests(PeopleTestCase):
         # A tow goes on past the simulated minutes: it holds its depth.
         depths = [self.put_entry(presentation_id=towed_id, cast_elapsed_s=s)[1]["depth_low_m"] for s in (179.0, 3000.0)]
         self.assertAlmostEqual(float(str(depths[0])), float(str(depths[1])), delta=0.1)
+
+    def test_what_is_fished_later_is_kept_with_the_water_as_it_is_read_then(self) -> None:
+        noon = conditions(self.water, at_local="2026-07-14T13:00", wind_speed_ms=1.0, wind_from_deg=90.0,
+                          readings=[{"depth_m": 0, "water_c": 21.0}, {"depth_m": 4, "water_c": 14.0}])  # fmt: skip
+        _, later, _ = self.fish(conditions=noon, started_at="2026-07-14T11:05:00Z")
+        first, second = self.client.get(f"{self.day}/presentations").json()["items"]
+        self.assertEqual((first["conditions"]["wind_speed_ms"], second["conditions"]["wind_speed_ms"]), (4.0, 1.0))
+        self.assertEqual([r["water_c"] for r in second["conditions"]["readings"]], [21.0, 14.0])
+        self.assertEqual(second, later)
+        self.assertEqual(self.client.get(self.day).json()["wind_speed_ms"], 4.0)  # what it began with stays
+        elsewhere = save_water(water=Water(owner=self.angler), changes={**BRENNHOLT, "name": "Elsewhere"})
+        ahead = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT%H:%M")
+        for read, field in (
+            (conditions(elsewhere), "conditions.water_id"), (conditions(self.water, at_local=ahead), "conditions.at_local"),
+        ):  # fmt: skip
+            status, problem, _ = self.fish(conditions=read)
+            self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
 
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
         hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_ms": 0.3}

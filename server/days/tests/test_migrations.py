@@ -11,14 +11,17 @@ from django.db.migrations.executor import MigrationExecutor
 from django.test import TransactionTestCase
 
 from accounts.services import sign_up
-from days.models import Day
+from advice.payloads import conditions_of
+from advice.schemas import ConditionsIn
+from days.models import Day, DayReading
 from demo.season import BRENNHOLT
 from project.tests.people import LEADER, LINE, PASSWORD
+from stillthread.depth.picture import read_water
 from waters.models import Water
 from waters.services import save_water
 
 AT = datetime(2026, 7, 14, 9, tzinfo=timezone.utc)
-BEFORE, NOW = [("days", "0003_other_ways")], [("days", "0004_one_action")]
+BEFORE, NOW = [("days", "0003_other_ways")], [("days", "0005_conditions_with_what_was_fished")]
 HOW = ("cast_m", "count_s", "retrieve_key", "retrieve_mps", "handling", "hang", "tow")
 
 
@@ -42,6 +45,7 @@ class MigrationTests(TransactionTestCase):
             owner=owner, water=water, at=AT, species="rainbow", wind_speed_ms=2, wind_from_deg=0, cloud_fraction=0, secchi_m=3,
             bottom_depth_m=5,
         )  # fmt: skip
+        DayReading.objects.create(day=day, depth_m=0.0, water_c=14.0)
         kept: dict[str, Any] = {"day_id": day.pk, "started_at": AT, "line": LINE, "leader": LEADER, "flies": [], "low_m": 1.0,
                                 "high_m": 2.0, "path_s": [0.0], "path_depth_m": [0.0], "path_spread_m": [0.0]}  # fmt: skip
         usual = {"slack": 0.0, "loose": False, "tip_ms": 0.2}
@@ -63,7 +67,11 @@ class MigrationTests(TransactionTestCase):
         self.assertEqual((found["hang"]["set_depth_m"], found["hang"]["indicator"]), (3.0, "sliding"))
         self.assertEqual((found["hang"]["drift_s"], found["hang"]["distance_m"]), (90.0, 9.0))
         self.assertEqual(found["tow"], {"kind": "tow", "out_m": 25.0, "tow_ms": 0.3, "for_s": 180.0})
-        self.assertEqual(new.objects.get(pk=ids["cast"]).high_m, 2.0)
+        kept_as = new.objects.get(pk=ids["cast"])
+        self.assertEqual((kept_as.high_m, kept_as.conditions["water_id"]), (2.0, water.pk))
+        # What a day was read as is what its presentations were fished under.
+        read = read_water(conditions_of(owner, ConditionsIn.model_validate(kept_as.conditions)))
+        self.assertEqual((read.conditions.at, read.conditions.readings[0].water_c, read.conditions.secchi_m), (AT, 14.0, 3.0))
         again = self.moved_to(BEFORE)
         self.assertEqual(
             {kind: {name: getattr(again.objects.get(pk=pk), name) for name in HOW} for kind, pk in ids.items()}, before

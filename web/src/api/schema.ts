@@ -2740,6 +2740,68 @@ export interface components {
             retrieve_rhythm: string;
         };
         /**
+         * ConditionsIn
+         * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
+         *
+         *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
+         *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
+         *     `earlier` ones the newest counts, and older ones where it does not reach.
+         */
+        ConditionsIn: {
+            /** Water Id */
+            water_id: number;
+            /**
+             * At Local
+             * Format: date-time
+             */
+            at_local: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Secchi M */
+            secchi_m: number;
+            /** Bottom Depth M */
+            bottom_depth_m: number;
+            /** Species */
+            species?: string | null;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m?: number | null;
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: string[];
+            sample?: components["schemas"]["SampleIn"] | null;
+            /**
+             * Oxygen
+             * @default []
+             */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Read At Local */
+            read_at_local?: string | null;
+            /**
+             * Earlier
+             * @default []
+             */
+            earlier: components["schemas"]["LoweringIn"][];
+            /**
+             * Ice
+             * @default false
+             */
+            ice: boolean;
+            place?: components["schemas"]["PlaceIn"] | null;
+        };
+        /**
          * FlyIn
          * @description A fly. `measured_sink_mps` is a tank test of one's own, negative if it rises, and wins over the rest.
          */
@@ -2858,6 +2920,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            conditions: components["schemas"]["ConditionsIn"];
             rig: components["schemas"]["RigIn"];
             /** Action */
             action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
@@ -2958,7 +3021,7 @@ export interface components {
         };
         /**
          * LoggedPresentationIn
-         * @description What is fished from `started_at` on.
+         * @description What is fished from `started_at` on, and the conditions then; the day's where none are given.
          */
         LoggedPresentationIn: {
             rig: components["schemas"]["RigIn"];
@@ -2969,6 +3032,7 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
+            conditions?: components["schemas"]["ConditionsIn"] | null;
             /**
              * Long Leader Ok
              * @default false
@@ -3397,68 +3461,6 @@ export interface components {
             low: number;
             /** High */
             high: number;
-        };
-        /**
-         * ConditionsIn
-         * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
-         *
-         *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
-         *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
-         *     `earlier` ones the newest counts, and older ones where it does not reach.
-         */
-        ConditionsIn: {
-            /** Water Id */
-            water_id: number;
-            /**
-             * At Local
-             * Format: date-time
-             */
-            at_local: string;
-            /** Readings */
-            readings: components["schemas"]["ReadingIn"][];
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
-            /** Wind From Deg */
-            wind_from_deg: number;
-            /** Cloud Fraction */
-            cloud_fraction: number;
-            /** Secchi M */
-            secchi_m: number;
-            /** Bottom Depth M */
-            bottom_depth_m: number;
-            /** Species */
-            species?: string | null;
-            /** Far Bottom Depth M */
-            far_bottom_depth_m?: number | null;
-            /**
-             * Weed M
-             * @default 0
-             */
-            weed_m: number;
-            /**
-             * Signs
-             * @default []
-             */
-            signs: string[];
-            sample?: components["schemas"]["SampleIn"] | null;
-            /**
-             * Oxygen
-             * @default []
-             */
-            oxygen: components["schemas"]["OxygenReadingIn"][];
-            /** Read At Local */
-            read_at_local?: string | null;
-            /**
-             * Earlier
-             * @default []
-             */
-            earlier: components["schemas"]["LoweringIn"][];
-            /**
-             * Ice
-             * @default false
-             */
-            ice: boolean;
-            place?: components["schemas"]["PlaceIn"] | null;
         };
         /**
          * DayStripOut

@@ -1,6 +1,7 @@
 /** The outing in hand: what was read and what is tied on. Kept on the device, so that a reload loses nothing. */
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
 import type { Conditions, Day, Schemas, Water } from '../api/client'
+import { clockAt } from '../format/clock'
 
 export interface Chosen {
   line: Schemas['LineIn']
@@ -20,6 +21,8 @@ export interface OwnChange {
 
 export interface Outing {
   waterId: number
+  /** Of the water: the device may be set to another. */
+  timeZone: string
   /** Clock time at the water, `YYYY-MM-DDTHH:MM`. */
   atLocal: string
   surfaceC: number
@@ -90,11 +93,6 @@ export function conditionsOf(outing: Outing): Conditions {
   }
 }
 
-export function clockNow(): string {
-  const now = new Date()
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
-}
-
 const PLANNING = {
   rigView: 'method' as const,
   rodM: 3.05,
@@ -116,9 +114,10 @@ const NOTHING_MORE = {
 }
 
 /** What a first look starts from: the water's usual depth and clarity, a mild day. */
-export function freshOuting(water: Water, atLocal = clockNow()): Outing {
+export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): Outing {
   return {
     waterId: water.id,
+    timeZone: water.time_zone,
     atLocal,
     surfaceC: 12,
     deeper: [],
@@ -184,6 +183,7 @@ function stored(key: string): Outing | null {
       kept &&
       ({
         ...NOTHING_MORE,
+        timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
         farBottomM: null,
         weedM: 0,
         droppers: [],

@@ -7,11 +7,14 @@ import {
   type Picture,
   type Schemas,
 } from '../../api/client'
+import { dateAt, dateOf, instantOf } from '../../format/clock'
 import { flush, queue } from '../../offline/outbox'
 import { store, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 
 export interface Start {
   conditions: Conditions
+  /** Of the water. */
+  timeZone: string
   /** What the Column draws and the clock follows. */
   run: Drawn
   doing: Doing
@@ -31,13 +34,15 @@ export function writeAs(name: string): void {
 export async function startFishing(start: Start): Promise<void> {
   const before = await store.fishing.get('now')
   const now = new Date()
+  // A day is a water and a date there. `at_local` of what is being fished is an instant, so it says which.
+  const today = dateAt(start.timeZone, now)
   const sameDay =
     before?.username === username &&
     before.conditions.water_id === start.conditions.water_id &&
-    String(before.conditions.at_local).slice(0, 10) === now.toISOString().slice(0, 10)
+    dateAt(start.timeZone, new Date(before.conditions.at_local)) === today
   const dayId = sameDay ? before.dayId : crypto.randomUUID()
   const presentationId = crypto.randomUUID()
-  const conditions = sameDay ? before.conditions : { ...start.conditions, at_local: now.toISOString() }
+  const conditions = asOfNow(start, now)
   const rows: number[] = []
   if (!sameDay)
     rows.push(await queue({ username, method: 'PUT', path: `/api/days/${dayId}`, body: conditions }))
@@ -49,6 +54,7 @@ export async function startFishing(start: Start): Promise<void> {
       body: {
         rig: start.rig,
         action: start.action,
+        conditions,
         started_at: now.toISOString(),
         long_leader_ok: start.longLeaderOk,
       },
@@ -72,6 +78,13 @@ export async function startFishing(start: Start): Promise<void> {
     castAt: null,
     landing: null,
   })
+}
+
+/** The conditions as they stand now, their readings as of when they were taken, if that was today. */
+function asOfNow({ conditions, timeZone }: Start, now: Date): Conditions {
+  const readAt = conditions.read_at_local ?? conditions.at_local
+  const today = dateOf(readAt) === dateAt(timeZone, now) && instantOf(timeZone, readAt) < now.getTime()
+  return { ...conditions, at_local: now.toISOString(), read_at_local: today ? readAt : null }
 }
 
 /** Log what happened, once: on the device at once, and with it what is so `after`; on the server when it can be reached. */

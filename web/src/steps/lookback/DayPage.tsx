@@ -2,13 +2,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { answer, client, everyPage, type Day, type Schemas } from '../../api/client'
-import { usePicture } from '../../api/hooks'
+import { usePicture, useWaters } from '../../api/hooks'
 import { Column } from '../../column/Column'
-import { compass, format, range, sky } from '../../format/units'
+import { dateWords, timeAt, timeOf } from '../../format/clock'
+import { compass, format, range, sky, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
 import { headline } from '../rig/sayings'
-import { dateWords } from './words'
 
 export function DayPage() {
   const { dayId = '' } = useParams()
@@ -18,6 +18,7 @@ export function DayPage() {
     queryFn: () => answer(client.GET('/api/days/{day_id}', { params: { path } })),
     retry: false,
   })
+  const waters = useWaters()
   const fished = useQuery({
     queryKey: ['presentations', dayId],
     queryFn: () =>
@@ -44,17 +45,19 @@ export function DayPage() {
       </div>
     )
   }
-  if (!day.data || !fished.data || !entries.data) return <Waiting what="Opening the day…" />
-  return <OneDay day={day.data} fished={fished.data} entries={entries.data} />
+  const water = waters.data?.items.find((one) => one.id === day.data?.water_id)
+  if (!day.data || !fished.data || !entries.data || !water) return <Waiting what="Opening the day…" />
+  return <OneDay day={day.data} fished={fished.data} entries={entries.data} timeZone={water.time_zone} />
 }
 
 interface OneDayProps {
   day: Day
   fished: readonly Schemas['LoggedPresentationOut'][]
   entries: readonly Schemas['EntryOut'][]
+  timeZone: string
 }
 
-function OneDay({ day, fished, entries }: OneDayProps) {
+function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
   const units = useUnits()
   const picture = usePicture({
     water_id: day.water_id,
@@ -76,8 +79,7 @@ function OneDay({ day, fished, entries }: OneDayProps) {
     place: day.place,
     species: day.species,
   })
-  const offsetMs = new Date(`${day.at_local}Z`).getTime() - new Date(day.at).getTime()
-  const clock = (at: string) => new Date(new Date(at).getTime() + offsetMs).toISOString().slice(11, 16)
+  const clock = (at: string) => timeAt(timeZone, at)
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
       <div className="min-w-0">
@@ -89,7 +91,7 @@ function OneDay({ day, fished, entries }: OneDayProps) {
         </p>
         <h1 className="plate text-3xl font-bold">{dateWords(day.at_local)}</h1>
         <p className="text-soft">
-          {day.at_local.slice(11, 16)} · wind {compass(day.wind_from_deg)}{' '}
+          {timeOf(day.at_local)} · wind {compass(day.wind_from_deg)}{' '}
           {format('wind', day.wind_speed_ms, units)} · {sky(day.cloud_fraction)} · seen down to{' '}
           {format('depth', day.secchi_m, units)}
         </p>
@@ -112,6 +114,7 @@ function OneDay({ day, fished, entries }: OneDayProps) {
                 {range('depth', one.low_m, one.high_m, units)} · {own.filter((e) => e.kind === 'cast').length}{' '}
                 casts
               </p>
+              <p className="text-sm text-soft">{readThen(one.conditions, units)}</p>
               {worthNoting.length === 0 && <p className="mt-1">No response.</p>}
               <ol>
                 {worthNoting.map((entry) => (
@@ -139,4 +142,14 @@ function OneDay({ day, fished, entries }: OneDayProps) {
       </div>
     </div>
   )
+}
+
+/** The water as it was read when a presentation was begun. */
+function readThen(read: Schemas['ConditionsIn'], units: Units): string {
+  const surface = read.readings.find((reading) => reading.depth_m === 0)
+  return [
+    ...(surface ? [`${format('temperature', surface.water_c, units)} at the top`] : []),
+    `wind ${compass(read.wind_from_deg)} ${format('wind', read.wind_speed_ms, units)}`,
+    sky(read.cloud_fraction),
+  ].join(' · ')
 }

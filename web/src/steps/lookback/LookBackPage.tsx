@@ -2,6 +2,7 @@
 import { Link } from 'react-router'
 import type { Day } from '../../api/client'
 import { useDays } from '../../api/hooks'
+import { shortDate } from '../../format/clock'
 import { format, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
@@ -60,14 +61,6 @@ export function LookBackPage() {
 
 function takes(day: Day): number {
   return (day.counts.take ?? 0) + (day.counts.lost ?? 0) + (day.counts.landed ?? 0)
-}
-
-function shortDate(local: string): string {
-  return new Date(`${local.slice(0, 10)}T12:00`).toLocaleDateString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: '2-digit',
-  })
 }
 
 function SmallColumn({ day, deepest, units }: { day: Day; deepest: number; units: Units }) {

@@ -1,14 +1,6 @@
 import type { Day } from '../../api/client'
+import { dateWords } from '../../format/clock'
 import { compass, format, sky, type Units } from '../../format/units'
-
-export function dateWords(local: string): string {
-  return new Date(`${local.slice(0, 10)}T12:00`).toLocaleDateString('en-GB', {
-    weekday: 'long',
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-  })
-}
 
 /** A day in one sentence. */
 export function dayWords(day: Day, units: Units): string {

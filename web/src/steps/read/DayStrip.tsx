@@ -4,6 +4,7 @@ import { useMemo } from 'react'
 import { useDayStrip, useForecast } from '../../api/hooks'
 import type { Conditions, Schemas } from '../../api/client'
 import { useWidth } from '../../column/useWidth'
+import { hourOf, instantOf } from '../../format/clock'
 import { compass, format, number, range, toShown, words } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
@@ -15,11 +16,18 @@ const BED = 12
 /** Three lines under the water: the likeliest food, the top's temperature, and the wind. */
 const ROWS = 74
 
-export function DayStrip({ conditions, deepestM }: { conditions: Conditions; deepestM: number }) {
+interface DayStripProps {
+  conditions: Conditions
+  /** Of the water. */
+  timeZone: string
+  deepestM: number
+}
+
+export function DayStrip({ conditions, timeZone, deepestM }: DayStripProps) {
   const forecast = useForecast(conditions.water_id)
   const told = useMemo(
-    () => hoursOf(forecast.data?.hours ?? [], conditions.at_local),
-    [forecast.data, conditions.at_local],
+    () => hoursOf(forecast.data?.hours ?? [], instantOf(timeZone, conditions.at_local)),
+    [forecast.data, timeZone, conditions.at_local],
   )
   const strip = useDayStrip(conditions, told)
   const units = useUnits()
@@ -28,7 +36,7 @@ export function DayStrip({ conditions, deepestM }: { conditions: Conditions; dee
   const { low_light, sunrise, sunset, notes } = strip.data
   return (
     <div>
-      <StripDrawing strip={strip.data} deepestM={deepestM} now={String(conditions.at_local).slice(11, 13)} />
+      <StripDrawing strip={strip.data} deepestM={deepestM} now={hourOf(String(conditions.at_local))} />
       <p className="text-[0.9375rem]">
         {sunrise && sunset && `Sun from ${sunrise} to ${sunset}. `}
         {low_light.length > 0 &&
@@ -43,8 +51,7 @@ export function DayStrip({ conditions, deepestM }: { conditions: Conditions; dee
 const HALF_STRIP_MS = 24 * 3_600_000
 
 /** The forecast hours within a day of the outing; none when the forecast does not reach it. */
-function hoursOf(hours: readonly Schemas['ForecastHourOut'][], atLocal: string): Schemas['ForecastHourIn'][] {
-  const at = new Date(`${atLocal}Z`).getTime()
+function hoursOf(hours: readonly Schemas['ForecastHourOut'][], at: number): Schemas['ForecastHourIn'][] {
   return hours
     .filter((hour) => Math.abs(new Date(hour.at).getTime() - at) < HALF_STRIP_MS)
     .slice(0, 48)

@@ -1,4 +1,5 @@
 /** The readings of one day, one line a lowering: the newest counts, the older ones stay in sight. */
+import { timeOf } from '../../format/clock'
 import { format } from '../../format/units'
 import type { Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
@@ -29,24 +30,23 @@ export function EarlierReadings({ outing, onOutingChange }: EarlierReadingsProps
     <div className="text-sm">
       <p className="flex items-baseline justify-between gap-2">
         <span>
-          Read at <strong>{readAt.slice(11)}</strong>
+          Read at <strong>{timeOf(readAt)}</strong>
           {outing.earlier.length > 0 && ', which counts'}
         </span>
         <button type="button" className="min-h-8 border-b-2 border-ink font-semibold" onClick={readAgain}>
-          Read again at {outing.atLocal.slice(11)}
+          Read again at {timeOf(outing.atLocal)}
         </button>
       </p>
       <ul aria-label="Earlier readings">
         {outing.earlier.map((lowering, i) => (
           <li key={i} className="flex items-baseline justify-between gap-2 text-soft">
             <span>
-              {lowering.at_local.slice(11, 16)} ·{' '}
-              {format('temperature', lowering.readings[0]?.water_c ?? 0, units)} at the top,{' '}
-              {lowering.readings.length} in all
+              {timeOf(lowering.at_local)} · {format('temperature', lowering.readings[0]?.water_c ?? 0, units)}{' '}
+              at the top, {lowering.readings.length} in all
             </span>
             <button
               type="button"
-              aria-label={`Remove the reading of ${lowering.at_local.slice(11, 16)}`}
+              aria-label={`Remove the reading of ${timeOf(lowering.at_local)}`}
               className="min-h-8 underline underline-offset-4"
               onClick={() => onOutingChange({ earlier: outing.earlier.filter((_, k) => k !== i) })}
             >

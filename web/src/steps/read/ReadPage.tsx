@@ -256,7 +256,7 @@ function Reading({ outing }: { outing: Outing }) {
               <Column picture={picture} heightPx={330} className="mt-2" />
             ) : (
               <div className="mt-2 min-h-[394px]">
-                <DayStrip conditions={conditions} deepestM={picture.deepest_m} />
+                <DayStrip conditions={conditions} timeZone={outing.timeZone} deepestM={picture.deepest_m} />
               </div>
             )}
             <div className="mt-2 flex flex-wrap items-start gap-3">

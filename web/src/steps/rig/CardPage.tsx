@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
 import { useDayStrip, usePicture, useWaters } from '../../api/hooks'
+import { dateOf, timeOf } from '../../format/clock'
 import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
@@ -105,7 +106,7 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
       <p className="flex justify-between font-semibold">
         <span>{water}</span>
         <span>
-          {at.slice(0, 10)}, {at.slice(11)}
+          {dateOf(at)}, {timeOf(at)}
         </span>
       </p>
       <h1 className="plate text-2xl leading-tight font-bold">{headline(one, units)}</h1>

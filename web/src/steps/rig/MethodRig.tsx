@@ -46,6 +46,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
     try {
       await startFishing({
         conditions: body.conditions,
+        timeZone: outing.timeZone,
         run: shown,
         doing: {
           action: one.action,

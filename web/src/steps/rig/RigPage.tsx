@@ -135,6 +135,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
     try {
       await startFishing({
         conditions,
+        timeZone: outing.timeZone,
         run: shown,
         doing: { action: choice.action, line: choice.line, fly_names: [choice.fly_name], ladder: [] },
         picture: picture.data ?? null,

@@ -1,0 +1,53 @@
+/** Dates and clocks at a water, in its own time zone: the device may be set to another. */
+import { Temporal } from 'temporal-polyfill'
+
+function there(timeZone: string, at: Date | number): Temporal.ZonedDateTime {
+  return Temporal.Instant.fromEpochMilliseconds(Number(at)).toZonedDateTimeISO(timeZone)
+}
+
+/** Clock time at a water, `YYYY-MM-DDTHH:MM`: now, or at an instant. */
+export function clockAt(timeZone: string, at: Date | number = Date.now()): string {
+  return there(timeZone, at).toPlainDateTime().toString({ smallestUnit: 'minute' })
+}
+
+/** The date at a water, `YYYY-MM-DD`. */
+export function dateAt(timeZone: string, at: Date | number = Date.now()): string {
+  return there(timeZone, at).toPlainDate().toString()
+}
+
+/** Hours and minutes at a water of an instant the server tells. */
+export function timeAt(timeZone: string, at: string): string {
+  return Temporal.Instant.from(at).toZonedDateTimeISO(timeZone).toPlainTime().toString(MINUTES)
+}
+
+const MINUTES = { smallestUnit: 'minute' } as const
+
+/** Of a clock time as it was typed at a water: its hours and minutes, `10:40`. */
+export function timeOf(local: string): string {
+  return Temporal.PlainTime.from(local).toString(MINUTES)
+}
+
+export function dateOf(local: string): string {
+  return Temporal.PlainDate.from(local).toString()
+}
+
+export function hourOf(local: string): string {
+  return String(Temporal.PlainTime.from(local).hour).padStart(2, '0')
+}
+
+/** `Tuesday 14 July 2026`. */
+export function dateWords(local: string): string {
+  const said = { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' } as const
+  return Temporal.PlainDate.from(local).toLocaleString('en-GB', said)
+}
+
+/** `14 Jul 26`. */
+export function shortDate(local: string): string {
+  const said = { day: 'numeric', month: 'short', year: '2-digit' } as const
+  return Temporal.PlainDate.from(local).toLocaleString('en-GB', said)
+}
+
+/** The instant of a clock time at a water, in ms since 1970. */
+export function instantOf(timeZone: string, local: string): number {
+  return Temporal.PlainDateTime.from(local).toZonedDateTime(timeZone).epochMilliseconds
+}
