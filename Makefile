@@ -32,9 +32,11 @@ test: .venv/test web/dist/index.html ## install what is missing, then lint, type
 test-core: .venv/test ## the core's tests alone, without the web framework
 	@cd core && ../.venv/bin/python -m unittest
 
-lint: .venv/test web/node_modules/.stamp ## ruff, eslint, prettier, stale contract and migrations
+lint: .venv/test web/node_modules/.stamp ## ruff, arrows between rooms, eslint, prettier, stale contract and migrations
 	@.venv/bin/ruff check .
 	@.venv/bin/ruff format --check .
+	@cd core && ../.venv/bin/lint-imports --no-logo --no-cache
+	@cd server && PYTHONPATH=. ../.venv/bin/lint-imports --no-logo --no-cache
 	@cd web && $(PNPM) -s lint
 	@$(LOCAL) $(MANAGE) makemigrations --check --dry-run -v0
 	@scripts/check-contract

@@ -13,9 +13,9 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "core"))
 
+from stillthread.drag.laws import body_sink_rate_mps  # noqa: E402
 from stillthread.errors import FloatArray  # noqa: E402 - the path comes first
 from stillthread.sinking.cast import Cast, level_water, simulate  # noqa: E402
-from stillthread.sinking.drag import body_sink_rate_mps  # noqa: E402
 from stillthread.sinking.indicator import Drift, IndicatorRig, simulate_drift  # noqa: E402
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named  # noqa: E402
 from stillthread.sinking.thread import FINE, QUICK, Mesh  # noqa: E402

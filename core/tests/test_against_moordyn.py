@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
-from stillthread.sinking.drag import cylinder_cd, thread_weight_npm
+from stillthread.drag.laws import cylinder_cd, thread_weight_npm
 from stillthread.water.properties import GRAVITY_MS2
 from tests.test_chain import DENSITY, VISCOSITY, Thread
 

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from stillthread.drag.laws import cylinder_cd, thread_weight_npm
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
-from stillthread.sinking.drag import cylinder_cd, thread_weight_npm
 from stillthread.sinking.thread import FINE
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 

@@ -7,7 +7,7 @@ import unittest
 
 from fluids.drag import v_terminal
 
-from stillthread.sinking.drag import (
+from stillthread.drag.laws import (
     body_sink_rate_mps,
     cylinder_cd,
     sphere_cd,

@@ -10,10 +10,10 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from stillthread.drag.laws import sphere_cd
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.cast import Cast, level_water, simulate
-from stillthread.sinking.drag import sphere_cd
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.sinking.run import Water, run_program
 from stillthread.sinking.thread import FINE, QUICK, Mesh, Thread, fluid_of, thread_of

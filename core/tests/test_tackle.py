@@ -10,8 +10,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from stillthread.drag.laws import thread_sink_rate_mps
 from stillthread.errors import BadInput, OutOfRange
-from stillthread.sinking.drag import thread_sink_rate_mps
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.sinking.spread import at_rate_share
 from stillthread.sinking.thread import FINE, QUICK, thread_of

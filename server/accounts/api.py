@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from common.problems import Problem, Refused
 from django.conf import settings
 from django.contrib.auth import login, logout
 from django.http import HttpRequest
@@ -14,8 +15,7 @@ from ninja.decorators import decorate_view
 
 from accounts import services
 from accounts.models import Preferences, User
-from project.people import person
-from project.problems import Problem, Refused
+from accounts.people import person
 
 router = Router(tags=["people"])
 _BACKEND = "django.contrib.auth.backends.ModelBackend"

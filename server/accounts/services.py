@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from axes.handlers.proxy import AxesProxyHandler
+from common.problems import Refused
 from django.contrib.auth import authenticate
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
@@ -12,32 +14,34 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
 from accounts.models import Preferences, User
-from box.services import give_starter_box
-from project.problems import Refused
+from accounts.signals import signed_up
 
 DEMO_USERNAME = "demo-angler"
 
 
 def sign_up(*, username: str, password: str) -> User:
-    """Create a person with preferences and a starter box, or refuse a taken name or a weak password."""
+    """Create a person with preferences, and tell `signed_up`; or refuse a taken name or a weak password."""
     user = User(username=username)
-    try:
-        User.username_validator(username)
-        validate_password(password, user)
-    except ValidationError as error:
-        field = "username" if "username" in str(error.messages[0]) and "similar" not in error.messages[0] else "password"
-        raise Refused(422, "weak_password" if field == "password" else "invalid", " ".join(error.messages), {
-            field: " ".join(error.messages)
-        }) from None  # fmt: skip
+    _validated("username", "invalid", lambda: User.username_validator(username))
+    _validated("password", "weak_password", lambda: validate_password(password, user))
     user.set_password(password)
     try:
         with transaction.atomic():
             user.save()
             Preferences.objects.create(user=user)
-            give_starter_box(owner=user)
+            signed_up.send(User, user=user)
     except IntegrityError:
         raise Refused(409, "name_taken", "That name is taken.", {"username": "That name is taken."}) from None
     return user
+
+
+def _validated(field: str, code: str, check: Callable[[], object]) -> None:
+    """Run a check of Django's on a field, and refuse with all that it has against it."""
+    try:
+        check()
+    except ValidationError as error:
+        said = " ".join(error.messages)
+        raise Refused(422, code, said, {field: said}) from None
 
 
 def check_credentials(request: HttpRequest, *, username: str, password: str) -> User:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from common.problems import Problem
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
+from accounts.people import person
 from advice import choices, services, shows
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
@@ -19,8 +21,6 @@ from advice.schemas import (
     StartsOut,
     TradeOut,
 )
-from project.people import person
-from project.problems import Problem
 from stillthread.errors import BadFile
 from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
 

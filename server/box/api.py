@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from common.paging import Limit, Offset, page
+from common.problems import Problem
 from django.forms.models import model_to_dict
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
+from accounts.people import person
 from box import services
 from box.models import Float, Fly, Leader, Line, Rod, Spool
 from box.schemas import (
@@ -31,9 +34,6 @@ from box.schemas import (
     SpoolOut,
     SpoolPage,
 )
-from project.paging import Limit, Offset, page
-from project.people import person
-from project.problems import Problem
 from stillthread.errors import BadFile
 from stillthread.formats.box_csv import MOST_BYTES
 

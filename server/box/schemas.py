@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from common.fields import Name
 from ninja import Field, Schema
-
-from project.fields import Name
 
 
 class StretchIn(Schema):

@@ -5,9 +5,12 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from common.paging import Limit, Offset, page
+from common.problems import Problem
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from accounts.people import person
 from days import services
 from days.schemas import (
     DayIn,
@@ -20,9 +23,6 @@ from days.schemas import (
     LoggedPresentationOut,
     LoggedPresentationPage,
 )
-from project.paging import Limit, Offset, page
-from project.people import person
-from project.problems import Problem
 
 router = Router(tags=["log"])
 

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
+from common.problems import Refused
 from django.db import transaction
 from django.db.models import Prefetch, QuerySet
 from django.shortcuts import get_object_or_404
@@ -20,7 +21,6 @@ from advice.run_shows import frames_of, show_action
 from advice.schemas import ConditionsIn, ReadingIn, SampleIn
 from days.models import Day, DayReading, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
-from project.problems import Refused
 from stillthread.depth.picture import read_water
 from stillthread.log.depths import depth_of_take
 from stillthread.plan.actions import reach_m, simulate_action_spread

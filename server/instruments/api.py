@@ -5,15 +5,15 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from common.fields import Name
+from common.paging import Limit, Offset, page
+from common.problems import Problem
 from django.http import HttpRequest
 from ninja import Field, File, Router, Schema, Status, UploadedFile
 
+from accounts.people import person
 from instruments import services
 from instruments.models import Instrument
-from project.fields import Name
-from project.paging import Limit, Offset, page
-from project.people import person
-from project.problems import Problem
 from stillthread.errors import BadFile
 from stillthread.formats.nmea import MOST_BYTES, read_nmea_log
 from waters.chart_api import SurveyOut

@@ -10,6 +10,7 @@ from urllib.parse import urlencode
 from urllib.request import urlopen
 
 import numpy as np
+from common.problems import Refused
 from django.conf import settings
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
@@ -19,7 +20,6 @@ from django.utils import timezone
 from accounts.models import User
 from instruments.listener import listeners
 from instruments.models import Forecast, Instrument, Measurement
-from project.problems import Refused
 from stillthread.errors import BadInput, StillthreadError
 from stillthread.formats.forecast_json import read_forecast_json
 from stillthread.formats.nmea import Measured, soundings_of

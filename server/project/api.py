@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from common import problems
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
@@ -10,7 +11,6 @@ from advice.api import router as advice_router
 from box.api import router as box_router
 from days.api import router as days_router
 from instruments.api import router as instruments_router
-from project import problems
 from waters.api import router as waters_router
 from waters.chart_api import router as charts_router
 

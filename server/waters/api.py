@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
+from common.fields import Name, Notes
+from common.paging import Limit, Offset, page
+from common.problems import Problem
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
-from project.fields import Name, Notes
-from project.paging import Limit, Offset, page
-from project.people import person
-from project.problems import Problem
+from accounts.people import person
 from waters import services
 from waters.models import Water
 

@@ -6,13 +6,13 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 import numpy as np
+from common.fields import Name, Notes
+from common.paging import Limit, Offset, page
+from common.problems import Problem
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
-from project.fields import Name, Notes
-from project.paging import Limit, Offset, page
-from project.people import person
-from project.problems import Problem
+from accounts.people import person
 from stillthread.errors import BadFile
 from stillthread.weather.wind import Wind
 from waters import charts

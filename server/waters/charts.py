@@ -8,11 +8,11 @@ from dataclasses import asdict
 from typing import Any
 
 import numpy as np
+from common.problems import Refused
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from project.problems import Refused
 from stillthread.chart import shapes
 from stillthread.chart.fetch import longest_fetch_m, shore_exposure
 from stillthread.chart.marks import Mark as CoreMark

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from common.problems import Refused
 from django.db import IntegrityError, transaction
 from django.db.models import BooleanField, ExpressionWrapper, Q, QuerySet
 from django.shortcuts import get_object_or_404
 
 from accounts.models import User
-from project.problems import Refused
 from stillthread.errors import BadInput
 from stillthread.rules.water_rules import Days, MethodBan, WaterRules
 from stillthread.water.comfort import species_named

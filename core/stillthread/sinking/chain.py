@@ -23,8 +23,8 @@ import math
 
 import numpy as np
 
+from stillthread.drag.compiled import compiled
 from stillthread.errors import FloatArray
-from stillthread.sinking.compiled import compiled
 from stillthread.sinking.step import (
     WATER_DENSITY,
     WATER_DRIFT_MS,

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from stillthread.drag.laws import SKIN_FRICTION
 from stillthread.errors import BadInput, FloatArray, check_range
 from stillthread.sinking import chain
-from stillthread.sinking.drag import SKIN_FRICTION
 from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
 from stillthread.sinking.thread import Mesh, Thread, fluid_of
 from stillthread.weather.wind import DRIFT_DECAY_M

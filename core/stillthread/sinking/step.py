@@ -6,9 +6,9 @@ import math
 
 import numpy as np
 
+from stillthread.drag.compiled import compiled
+from stillthread.drag.laws import cylinder_cd, sphere_cd
 from stillthread.errors import FloatArray
-from stillthread.sinking.compiled import compiled
-from stillthread.sinking.drag import cylinder_cd, sphere_cd
 
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
 _SURFACE_RAMP_M = 0.02

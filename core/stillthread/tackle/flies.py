@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from types import MappingProxyType
 
+from stillthread.drag.laws import body_sink_rate_mps, sphere_cd
 from stillthread.errors import BadInput, check_range
-from stillthread.sinking.drag import body_sink_rate_mps, sphere_cd
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
 STEEL_KGM3 = 7850.0

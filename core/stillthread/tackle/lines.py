@@ -8,8 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
+from stillthread.drag.laws import thread_weight_npm
 from stillthread.errors import BadInput, check_range
-from stillthread.sinking.drag import thread_weight_npm
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 

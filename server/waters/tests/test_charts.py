@@ -153,8 +153,8 @@ class RuleTests(PeopleTestCase):
     def test_a_plan_never_breaks_the_waters_rules_and_says_which(self) -> None:
         def asked(flies: list[dict[str, Any]]) -> dict[str, Any]:
             rig = {"line": LINE, "leader": LEADER, "flies": flies}
-            cast = {"rig": rig, "count_s": 5, "retrieve_key": "strip-pause"}
-            return {"conditions": conditions(self.water), "presentation": cast}
+            cast = {"kind": "cast", "count_s": 5, "retrieve_key": "strip-pause"}
+            return {"conditions": conditions(self.water), "fished": {"rig": rig, "action": cast}}
 
         one: list[dict[str, Any]] = [{"fly": FLY}]
         two = [*one, {"fly": FLY, "above_point_m": 1.0}]

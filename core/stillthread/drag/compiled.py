@@ -6,27 +6,42 @@ So the code is kept under a fingerprint of all the compiled files together.
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
+import shutil
+import time
 from pathlib import Path
 
 import numba
 
 _HERE = Path(__file__).parent
-_COMPILED_FILES = ("compiled.py", "drag.py", "step.py", "chain.py")
+# All that lies here and in the simulator is taken to be compiled: a file too many costs a compilation, one too few is wrong.
+_ROOMS = (_HERE, _HERE.parent / "sinking")
+_KEPT_S = 24 * 3600.0
 
 
 def _fingerprint() -> str:
     digest = hashlib.sha256()
-    for name in _COMPILED_FILES:
-        digest.update((_HERE / name).read_bytes())
+    for path in sorted(path for room in _ROOMS for path in room.glob("*.py")):
+        digest.update(path.read_bytes())
     return digest.hexdigest()[:16]
+
+
+def _forget_old(kept: Path, own: Path) -> None:
+    """Remove machine code of earlier sources, unless another process may still be at it."""
+    for old in kept.glob("compiled-*"):
+        with contextlib.suppress(OSError):
+            if old != own and time.time() - old.stat().st_mtime > _KEPT_S:
+                shutil.rmtree(old)
 
 
 _kept = _HERE / "__pycache__"
 # Where nothing can be written beside the sources, the compiler's own choice of place stands.
 if "NUMBA_CACHE_DIR" not in os.environ and os.access(_kept if _kept.exists() else _HERE, os.W_OK):
-    setattr(numba.config, "CACHE_DIR", str(_kept / f"compiled-{_fingerprint()}"))  # noqa: B010 - unknown to its types
+    _own = _kept / f"compiled-{_fingerprint()}"
+    _forget_old(_kept, _own)
+    setattr(numba.config, "CACHE_DIR", str(_own))  # noqa: B010 - unknown to its types
 
 _FAST = {"contract", "arcp", "nsz", "reassoc"}
 compiled = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST)

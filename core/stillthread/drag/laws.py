@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from stillthread.sinking.compiled import inlined
+from stillthread.drag.compiled import inlined
 from stillthread.sourced import Sourced
 
 SKIN_FRICTION = Sourced(0.015, "1", "ours", "drag along a coated line; towed cables are given 0.01 to 0.03")

@@ -1,0 +1,20 @@
+"""The box: a person who signs up is given a starter one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.apps import AppConfig
+
+
+class BoxConfig(AppConfig):
+    name = "box"
+
+    def ready(self) -> None:
+        from accounts.signals import signed_up
+        from box.services import give_starter_box
+
+        def stock(sender: object, *, user: Any, **_: object) -> None:
+            give_starter_box(owner=user)
+
+        signed_up.connect(stock, dispatch_uid="box.stock", weak=False)
