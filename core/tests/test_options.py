@@ -172,3 +172,12 @@ class SeasonTests(unittest.TestCase):
             self.assertGreaterEqual(float(factor.share.min()), least)
         cold = read_water(conditions(at=datetime(2026, 4, 18, 11, tzinfo=SUMMER_TIME), readings=(Reading(0.0, 6.5),)))
         self.assertIn("season", {f.key for f in cold.belief.factors})
+
+    def test_a_fast_tip_and_deep_water_ask_for_a_leader_of_twenty_feet(self) -> None:
+        # Common practice: a fast tip with a long leader hangs at 20 to 30 ft. A floater is no tip, however fast the others sink.
+        deep = replace(GIVEN, picture=read_water(conditions(bottom_depth_m=8.0)))
+        slow = replace(BOX, lines=tuple(line for line in BOX.lines if not line.tips or line.front_mps < 0.1))
+        tip = METHODS["tip"]
+        self.assertIn(6.0, tip.leader_lengths(deep, 1))
+        self.assertNotIn(6.0, tip.leader_lengths(replace(deep, box=slow), 1))
+        self.assertNotIn(6.0, tip.leader_lengths(replace(GIVEN, picture=read_water(conditions(bottom_depth_m=4.0))), 1))

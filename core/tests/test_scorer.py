@@ -5,16 +5,18 @@ from __future__ import annotations
 import math
 import unittest
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
 from stillthread.judgement import JUDGEMENT
 from stillthread.plan.actions import Exposure, Hang
-from stillthread.plan.explain import weak_point
+from stillthread.plan.explain import still_or_moved, weak_point
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scorer import Scorer
+from stillthread.plan.setting import Setting
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.troll import Troll
@@ -257,3 +259,29 @@ class WeakPointTests(unittest.TestCase):
         option = Option(METHODS["sinker"], rig, (fly("Black ribbed pupa"),), BRISK)
         cold = scorer_for(picture(3, 10, 12, ((0, 4.5),), bottom_depth_m=4.0, wind=Wind(3.0, 0.0)))
         self.assertIn("Cold for chasing", weak_point(cold, option, exposure([0.0])).plain())
+
+
+class WhyTests(unittest.TestCase):
+    """Why the flies are left still, or moved; each threshold from both sides."""
+
+    def why(self, retrieve: str, **setting: Any) -> str:
+        scorer = scorer_for(SUMMER_DAY)
+        scorer.setting = Setting(3.0, 0.3, **{"unpinned": 0.0, **setting})
+        cast = Cast(18.0, 5.0, RETRIEVES[retrieve])
+        rig = Rig(SUNK_LINE, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))
+        return still_or_moved(scorer, Option(METHODS["sinker"], rig, (fly("Black ribbed pupa"),), cast)).plain()
+
+    def test_still_for_pressure_glare_cold_or_what_hardly_moves(self) -> None:
+        self.assertIn("have pressed them", self.why("static", pressed=True))
+        # A wind of 1.5 m/s leaves two fifths of a calm, 1.8 m/s 28 %: half of full daylight is as bright as it matters.
+        self.assertIn("flat and bright", self.why("static", brightness=0.5, wind_ms=1.5))
+        self.assertIn("hardly moves", self.why("static", brightness=0.5, wind_ms=1.8))
+        # Of the 4.5 degrees between 8.5 and 4 C, three tenths are gone at 7.15 C.
+        self.assertIn("they do not chase", self.why("static", water_c=7.0))
+        self.assertIn("hardly moves", self.why("static", water_c=7.3))
+
+    def test_moved_slowly_in_cold_to_pass_more_or_at_the_pace_of_what_they_are_on(self) -> None:
+        self.assertIn("Moved slowly", self.why("two-handed", water_c=7.0))
+        self.assertIn("at the pace", self.why("two-handed", water_c=7.3))
+        self.assertIn("it passes more fish", self.why("two-handed", unpinned=0.6))
+        self.assertIn("at the pace", self.why("two-handed", unpinned=0.5))

@@ -63,7 +63,7 @@ def reasons(
     if food and chance > 0.08:
         said.append(Phrase(f"{option.flies[best].name} passes for {food.lower()} ({{chance_pct}} likely) at this pace.",
                            {"chance_pct": 100.0 * chance}))  # fmt: skip
-    said.append(_still_or_moved(scorer, option))
+    said.append(still_or_moved(scorer, option))
     if isinstance(option.action, Cast) and len(counts) > 2 and not option.rig.line.floats:
         worth = [takes for _, takes in counts]
         if min(worth) > (1.0 - FLAT_COUNT) * max(worth):
@@ -78,7 +78,7 @@ def reasons(
     return tuple(said)
 
 
-def _still_or_moved(scorer: Scorer, option: Option) -> Phrase:
+def still_or_moved(scorer: Scorer, option: Option) -> Phrase:
     """Return why the flies are left still, or moved."""
     setting = scorer.setting
     values = {"water_c": setting.water_c}
