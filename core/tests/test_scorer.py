@@ -266,7 +266,7 @@ class WhyTests(unittest.TestCase):
 
     def why(self, retrieve: str, **setting: Any) -> str:
         scorer = scorer_for(SUMMER_DAY)
-        scorer.setting = Setting(3.0, 0.3, **{"unpinned": 0.0, **setting})
+        scorer.setting = Setting(**{"secchi_m": 3.0, "brightness": 0.3, "unpinned": 0.0, **setting})
         cast = Cast(18.0, 5.0, RETRIEVES[retrieve])
         rig = Rig(SUNK_LINE, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))
         return still_or_moved(scorer, Option(METHODS["sinker"], rig, (fly("Black ribbed pupa"),), cast)).plain()
