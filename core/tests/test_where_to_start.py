@@ -82,6 +82,16 @@ class WhereToStartTests(unittest.TestCase):
         late = where_to_start(replace(cold, at=cold.at.replace(month=11)), [mark("Edge", "bank", -250.0, 0.0)], LAKE, GRID)
         self.assertNotIn("edge warms first", " ".join(why.plain() for start in late for why in start.reasons))
 
+    def test_duns_hatch_in_peace_so_the_sheltered_bank_comes_first(self) -> None:
+        # Common practice, no published source.
+        north, south = mark("North", "bank", -200.0, 212.0, 3.0), mark("South", "bank", -200.0, -212.0, 3.0)
+        at = datetime(2026, 6, 10, 14, 0, tzinfo=SUMMER_TIME)
+        mild = conditions(at=at, wind=Wind(5.0, 180.0), readings=(Reading(0.0, 14.0), Reading(3.0, 13.5)), cloud_fraction=0.7)
+        self.assertEqual(names(mild, north, south), ["North", "South"])  # food is blown onto it
+        hatching = where_to_start(replace(mild, signs=("upwings",)), (north, south), LAKE, GRID)
+        self.assertEqual([start.mark.name for start in hatching], ["South", "North"])
+        self.assertIn("duns hatch in peace", " ".join(why.plain() for why in hatching[0].reasons))
+
     def test_with_food_on_top_the_shore_that_is_blown_onto_comes_first_and_turns_with_the_wind(self) -> None:
         north, south = mark("North", "bank", -200.0, 212.0, 3.0), mark("South", "bank", -200.0, -212.0, 3.0)
         blown = conditions(signs=("blown-insects", "sips"), wind=Wind(5.0, 180.0))

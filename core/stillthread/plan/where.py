@@ -23,6 +23,8 @@ EARLY_C = Sourced(9.0, "C", "common-practice", "below this in spring trout feed 
 SPRING_DAYS = (46.0, 166.0)  # ours: from the middle of February to the middle of June the water gains on the day
 EDGE_M = (1.8, 4.5)  # common practice: 6 to 14 ft of water early in the year
 WAVE_LIMIT_M = Sourced(0.45, "m", "ours", "waves in which a small boat or a wading angler fishes badly")
+BLOWN_GAIN = 0.9  # common practice: food gathers where the wind blows, upwings hatch in peace; the number is ours
+ALWAYS_BLOWN = 0.15  # ours: something is always blown in
 SURFACE_LAYERS = frozenset({"film", "upper", "margin"})
 
 
@@ -126,14 +128,15 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
         )
     if exposure.onto is None:
         return 1.0, None
-    surface = sum(c.probability for c in picture.foods.chances if c.food.layer in SURFACE_LAYERS)
-    hatching = picture.foods.probability("mayfly-dun")
-    gain = 1.0 + min(wind.speed_ms / 5.0, 1.2) * exposure.onto * (0.9 * surface - 1.8 * hatching + 0.15)
+    duns = picture.foods.probability("mayfly-dun")
+    hatching = duns + picture.foods.probability("mayfly-nymph")
+    blown = sum(c.probability for c in picture.foods.chances if c.food.layer in SURFACE_LAYERS) - duns
+    gain = 1.0 + min(wind.speed_ms / 5.0, 1.2) * exposure.onto * (BLOWN_GAIN * (blown - hatching) + ALWAYS_BLOWN)
     if exposure.onto > 0.4:
         text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
         return max(gain, 0.4), Phrase(text, {"fetch_m": exposure.fetch_m})
     if exposure.onto < -0.4:
-        text = "Sheltered: duns hatch in peace here." if hatching > 0.1 else "Sheltered: the wind blows food away from it."
+        text = "Sheltered: duns hatch in peace here." if duns > 0.1 else "Sheltered: the wind blows food away from it."
         return max(gain, 0.4), Phrase(text)
     return max(gain, 0.4), None
 
