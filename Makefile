@@ -7,7 +7,7 @@ MANAGE := $(PY) server/manage.py
 LOCAL := STILLTHREAD_LOCAL=1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo test advice physics web lint types schema bench screenshots standins test-core clean
+.PHONY: help demo dev format test advice physics web lint types schema bench screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -19,6 +19,18 @@ demo: .venv/runtime web/dist/index.html ## set up, load the demo season, serve o
 	@echo "Still Thread: http://127.0.0.1:$(PORT)"
 	@cd server && $(LOCAL) STILLTHREAD_DEMO=1 exec ../.venv/bin/gunicorn project.wsgi --bind 127.0.0.1:$(PORT) \
 		--worker-class gthread --threads 8 --workers 1 --log-level warning
+
+dev: .venv/test web/node_modules/.stamp ## both sides reload as they are edited; the page on 127.0.0.1:5173
+	@mkdir -p var
+	@$(LOCAL) $(MANAGE) migrate -v0 --skip-checks
+	@$(LOCAL) $(MANAGE) load_demo
+	@trap 'kill 0' EXIT; (cd web && $(PNPM) -s exec vite --host 127.0.0.1 --strictPort) & \
+		$(LOCAL) STILLTHREAD_DEMO=1 $(MANAGE) runserver 127.0.0.1:8000
+
+format: .venv/test web/node_modules/.stamp ## put everything into its one form
+	@.venv/bin/ruff check -q --fix .
+	@.venv/bin/ruff format -q .
+	@cd web && $(PNPM) -s exec prettier --log-level warn --write .
 
 standins: .venv/runtime ## start a simulated sounder, weather station and forecast service on 127.0.0.1
 	@cd server && PYTHONPATH=.:../core exec ../.venv/bin/python -m standins

@@ -2,9 +2,30 @@ import js from '@eslint/js'
 import reactHooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
+// The rooms of the page from the ground up: each knows those before it in the list, and none after.
+const GROUND = ['api', 'format', 'offline', 'state', 'ui', 'queries', 'column', 'choice']
+const PAGES = ['account', 'box', 'chart', 'instruments', 'steps', 'tank', 'waters', 'welcome']
+
+/** Forbid a room to import from others. */
+function apart(room, others) {
+  const regex = `^(\\.\\./)+(?:${others.join('|')})(?:/|$)`
+  const message = `${room} stands below it: see eslint.config.js.`
+  return {
+    files: [`src/${room}/**`],
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ regex, message }] }] },
+  }
+}
+
 export default tseslint.config(
   { ignores: ['dist', 'src/api/schema.ts'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   reactHooks.configs.flat['recommended-latest'],
+  ...GROUND.map((room, i) => apart(room, [...GROUND.slice(i + 1), ...PAGES])),
+  ...PAGES.map((room) =>
+    apart(
+      room,
+      PAGES.filter((other) => other !== room),
+    ),
+  ),
 )

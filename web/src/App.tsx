@@ -2,7 +2,7 @@
 import { lazy, Suspense, useEffect } from 'react'
 import { BrowserRouter, Navigate, NavLink, Route, Routes, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
-import { ConnectionBar } from './offline/ConnectionBar'
+import { ConnectionBar } from './ui/ConnectionBar'
 import { flush } from './offline/outbox'
 import { OutingProvider } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'

@@ -2,7 +2,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Schemas } from '../api/client'
-import { useTrade } from '../api/hooks'
+import { useTrade } from '../queries/hooks'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'

@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, Refusal, type Schemas } from '../api/client'
-import { useRods } from '../api/hooks'
+import { useRods } from '../queries/hooks'
 import { cutLength, words } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'

@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { answer, client, type Schemas } from '../api/client'
-import { useFloats, useRods, useSpools } from '../api/hooks'
+import { useFloats, useRods, useSpools } from '../queries/hooks'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'

@@ -5,8 +5,7 @@ import { useUnits } from '../state/person'
 import { Dial } from '../ui/Dial'
 import { ChoiceField } from '../ui/Field'
 import { Segments } from '../ui/Segments'
-import { deepestSet, type Side } from './sides'
-import type { Box } from './TankPage'
+import { deepestSet, type Box, type Side } from './sides'
 
 export interface SideFormProps {
   name: 'A' | 'B'

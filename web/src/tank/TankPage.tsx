@@ -2,7 +2,7 @@
 import { scaleLinear } from 'd3-scale'
 import { useMemo, useState } from 'react'
 import type { Run, Schemas } from '../api/client'
-import { useFlies, useLeaders, useLines, useRun, useTrade } from '../api/hooks'
+import { useFlies, useLeaders, useLines, useRun, useTrade } from '../queries/hooks'
 import { Bottom } from '../column/Bottom'
 import { reachOf, RigDrawing } from '../column/RigDrawing'
 import { Scrubber } from '../column/Scrubber'
@@ -12,7 +12,7 @@ import { useUnits } from '../state/person'
 import { Dial } from '../ui/Dial'
 import { Trouble, Waiting } from '../ui/Notice'
 import { useSettled } from '../ui/useSettled'
-import { presentationOf, startingSides, type Shared, type Side } from './sides'
+import { presentationOf, startingSides, type Box, type Shared, type Side } from './sides'
 import { SideForm } from './SideForm'
 
 const HEIGHT = 430
@@ -33,12 +33,6 @@ export function TankPage() {
       retrieves={trade.data.retrieves}
     />
   )
-}
-
-export interface Box {
-  lines: readonly Schemas['LineOut'][]
-  leaders: readonly Schemas['LeaderOut'][]
-  flies: readonly Schemas['FlyOut'][]
 }
 
 function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['RetrieveOut'][] }) {

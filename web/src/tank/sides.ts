@@ -1,6 +1,12 @@
 /** What is chosen for one side of the tank, and the question it becomes. */
 import { USUAL_HANDLING, type Schemas } from '../api/client'
-import type { Box } from './TankPage'
+
+/** What the tank takes from the angler's box. */
+export interface Box {
+  lines: readonly Schemas['LineOut'][]
+  leaders: readonly Schemas['LeaderOut'][]
+  flies: readonly Schemas['FlyOut'][]
+}
 
 export interface Side {
   method: 'cast' | 'indicator'

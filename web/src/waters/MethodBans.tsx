@@ -1,6 +1,6 @@
 /** Methods that a water closes, for some days of the year or for good. */
 import type { Schemas } from '../api/client'
-import { useTrade } from '../api/hooks'
+import { useTrade } from '../queries/hooks'
 import { Button } from '../ui/Button'
 import { ChoiceField } from '../ui/Field'
 import { DayField } from './DayField'

@@ -1,6 +1,6 @@
 /** Which further trout swim in a water. */
 import type { Schemas } from '../api/client'
-import { useTrade } from '../api/hooks'
+import { useTrade } from '../queries/hooks'
 
 interface StockedFieldsProps {
   draft: Schemas['WaterIn']

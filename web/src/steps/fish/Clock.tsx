@@ -3,7 +3,7 @@ import { interpolate } from '../../column/geometry'
 import { format, seconds, type Units } from '../../format/units'
 import type { Doing, Fishing } from '../../offline/store'
 import { useUnits } from '../../state/person'
-import { handling } from '../rig/sayings'
+import { handling } from '../../choice/sayings'
 
 /** When the hands must do something, in seconds after landing; null for a tow, which goes on. */
 export function signalS({ action }: Doing): number | null {

@@ -2,13 +2,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { answer, client, everyPage, type Day, type Schemas } from '../../api/client'
-import { usePicture, useWaters } from '../../api/hooks'
+import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { dateWords, timeAt, timeOf } from '../../format/clock'
 import { compass, format, range, sky, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
-import { headline } from '../rig/sayings'
+import { headline } from '../../choice/sayings'
 
 export function DayPage() {
   const { dayId = '' } = useParams()

@@ -1,7 +1,7 @@
 /** Look back: a season as a row of small Columns. */
 import { Link } from 'react-router'
 import type { Day } from '../../api/client'
-import { useDays } from '../../api/hooks'
+import { useDays } from '../../queries/hooks'
 import { shortDate } from '../../format/clock'
 import { format, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'

@@ -1,7 +1,7 @@
 /** The day as a row of columns: how bright each hour is, and where they likely feed. */
 import { scaleLinear } from 'd3-scale'
 import { useMemo } from 'react'
-import { useDayStrip, useForecast } from '../../api/hooks'
+import { useDayStrip, useForecast } from '../../queries/hooks'
 import type { Conditions, Schemas } from '../../api/client'
 import { useWidth } from '../../column/useWidth'
 import { hourOf, instantOf } from '../../format/clock'

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Refusal, type Day, type Picture } from '../../api/client'
-import { useDays, usePicture, useTrade, useWaters } from '../../api/hooks'
+import { useDays, usePicture, useTrade, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { COMPASS, chances, format, range, words } from '../../format/units'
 import { conditionsOf, freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
-import { useDayStrip, usePicture, useWaters } from '../../api/hooks'
+import { useDayStrip, usePicture, useWaters } from '../../queries/hooks'
 import { dateOf, timeOf } from '../../format/clock'
 import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
@@ -13,7 +13,7 @@ import { NoOuting } from '../NoOuting'
 import { useOwnChoice } from './own'
 import { LeaderDrawing } from './LeaderDrawing'
 import { choicesBody, useIndicatorKinds, usePlan } from './asked'
-import { handling, headline, takes } from './sayings'
+import { handling, headline, takes } from '../../choice/sayings'
 
 export function CardPage() {
   const { outing } = useOuting()

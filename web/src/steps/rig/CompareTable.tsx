@@ -3,7 +3,7 @@ import type { Picture, Ranked } from '../../api/client'
 import { SmallRun } from '../../column/SmallRun'
 import { range, words } from '../../format/units'
 import { useUnits } from '../../state/person'
-import { handling, headline, takes } from './sayings'
+import { handling, headline, takes } from '../../choice/sayings'
 
 interface CompareTableProps {
   chosen: readonly Ranked[]

@@ -3,7 +3,7 @@ import type { Ranked, Schemas } from '../../api/client'
 import { range } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { MOST_COMPARED } from './CompareTable'
-import { headline, takes } from './sayings'
+import { headline, takes } from '../../choice/sayings'
 
 interface MethodListProps {
   choices: Schemas['ChoicesOut']

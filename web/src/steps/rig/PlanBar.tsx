@@ -1,6 +1,6 @@
 /** How the plan is made: what is carried, which school, and what is decided beforehand. */
 import type { Schemas } from '../../api/client'
-import { useFlies, useLines, useRods, useTrade } from '../../api/hooks'
+import { useFlies, useLines, useRods, useTrade } from '../../queries/hooks'
 import { format } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { useOuting, type Outing } from '../../state/outing'

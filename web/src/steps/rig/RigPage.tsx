@@ -11,7 +11,7 @@ import {
   usePicture,
   useSimulation,
   useTrade,
-} from '../../api/hooks'
+} from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { format, range, seconds, words } from '../../format/units'
@@ -29,7 +29,7 @@ import { FliesNow } from './FliesNow'
 import { LineList } from './LineList'
 import { MethodRig } from './MethodRig'
 import { RigViews, type RigView } from './RigViews'
-import { handling, headline } from './sayings'
+import { handling, headline } from '../../choice/sayings'
 import { TackleBar, type TeamFly } from './TackleBar'
 
 const WHAT_IF_MS = 40

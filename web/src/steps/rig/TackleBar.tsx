@@ -1,6 +1,6 @@
 /** What is tied on: leader and flies, changed in place. */
 import type { Schemas } from '../../api/client'
-import { useFlies, useLeaders } from '../../api/hooks'
+import { useFlies, useLeaders } from '../../queries/hooks'
 import { format } from '../../format/units'
 import { useOuting } from '../../state/outing'
 import { useUnits } from '../../state/person'

@@ -2,7 +2,7 @@
 import { useEffect, useMemo } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
 import type { Drawn, Ranked, Schemas } from '../../api/client'
-import { choicesQuery, useChoices, useFloats } from '../../api/hooks'
+import { choicesQuery, useChoices, useFloats } from '../../queries/hooks'
 import { conditionsOf, type Outing } from '../../state/outing'
 
 export type IndicatorKind = Schemas['FloatItemIn']['kind']

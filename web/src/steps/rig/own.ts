@@ -1,6 +1,6 @@
 /** A choice of the plan with the angler's own count, pace, depth or boat speed: weighed anew by the server. */
 import type { Action, Ranked, Schemas } from '../../api/client'
-import { useWeighing } from '../../api/hooks'
+import { useWeighing } from '../../queries/hooks'
 import type { Outing, OwnChange } from '../../state/outing'
 import { useSettled } from '../../ui/useSettled'
 

@@ -1,7 +1,7 @@
 /** One line under the header when the server can't be reached, or when a new version waits. */
 import { useRegisterSW } from 'virtual:pwa-register/react'
-import { Button } from '../ui/Button'
-import { useStandsSince } from './kept'
+import { Button } from './Button'
+import { useStandsSince } from '../offline/kept'
 
 export function ConnectionBar() {
   const since = useStandsSince()

@@ -1,7 +1,7 @@
 /** Remote state, one hook per question asked of the server. */
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
 import { kept } from '../offline/kept'
-import { answer, client, type Schemas } from './client'
+import { answer, client, type Schemas } from '../api/client'
 
 const LONG_MS = 5 * 60_000
 

@@ -1,7 +1,7 @@
 /** What to change when nothing comes, in order, with the minutes each is given. */
-import type { Schemas } from '../../api/client'
-import { words } from '../../format/units'
-import { useUnits } from '../../state/person'
+import type { Schemas } from '../api/client'
+import { words } from '../format/units'
+import { useUnits } from '../state/person'
 
 export function LadderList({ rungs }: { rungs: readonly Schemas['RungOut'][] }) {
   const units = useUnits()

@@ -1,6 +1,6 @@
 /** A choice of the plan in words. */
-import type { Action, Ranked } from '../../api/client'
-import { cutLength, format, type Units } from '../../format/units'
+import type { Action, Ranked } from '../api/client'
+import { cutLength, format, type Units } from '../format/units'
 
 /** Line or float, with count or depth: the headline. */
 export function headline({ line, action }: { line: { name: string }; action: Action }, units: Units): string {
