@@ -220,7 +220,7 @@ class IndicatorTests(unittest.TestCase):
 
     def test_a_bow_comes_tight_when_the_slack_is_used_up(self) -> None:
         # Hand-worked: 10 m out and 1 m of slack reach sqrt(121 - 100) = 4.58 m sideways; at 0.1 m/s that is 46 s.
-        self.assertAlmostEqual(recast_after_s(10.0, 1.0, 0.1), 45.8, delta=0.1)
+        self.assertAlmostEqual(recast_after_s(10.0, 0.1, 1.0), 45.8, delta=0.1)
 
 
 class SpreadTests(unittest.TestCase):
