@@ -115,3 +115,11 @@ class BeliefTests(unittest.TestCase):
         check_leader_fits(LEADER, 2.0, long_leader_ok=True)
         with self.assertRaises(OutOfRange):
             read_water(conditions(bottom_depth_m=0.1))
+
+    def test_a_band_holds_from_a_hundredth_to_all_but_one(self) -> None:
+        belief = read_water(conditions()).belief
+        self.assertGreaterEqual(belief.chance_of(max(belief.bands(0.99), key=belief.chance_of)), 0.5)
+        self.assertTrue(belief.bands(0.01))
+        for mass in (0.005, 0.995):
+            with self.assertRaises(OutOfRange):
+                belief.bands(mass)

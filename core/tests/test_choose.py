@@ -262,6 +262,14 @@ class PlanTests(unittest.TestCase):
         self.assertTrue(all(seat.why.text for seat in found))
         said = " ".join(why.plain() for why in warnings(team, 9.0))
         self.assertIn("tangle", said)
+        # Common practice: 5X and finer (0.15 mm) spins under a bulky fly, 4X (0.18 mm) does not; the line between is ours.
+        bulky = replace(team.option.flies[0], fly=replace(team.option.flies[0].fly, dressing="bulky"))
+        for tippet_m, spins in ((0.00016, True), (0.00018, False)):
+            *above, last = team.option.rig.leader.sections
+            leader = replace(team.option.rig.leader, sections=(*above, replace(last, diameter_m=tippet_m)))
+            option = replace(team.option, rig=replace(team.option.rig, leader=leader), flies=(bulky, *team.option.flies[1:]))
+            told = " ".join(why.plain() for why in warnings(replace(team, option=option), 3.0))
+            self.assertEqual("spins it" in told, spins, tippet_m)
 
     def test_a_wind_that_a_boat_cannot_drift_in_or_before_is_said(self) -> None:
         boat = replace(BOX, boat=True)

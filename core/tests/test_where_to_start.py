@@ -82,6 +82,13 @@ class WhereToStartTests(unittest.TestCase):
         late = where_to_start(replace(cold, at=cold.at.replace(month=11)), [mark("Edge", "bank", -250.0, 0.0)], LAKE, GRID)
         self.assertNotIn("edge warms first", " ".join(why.plain() for start in late for why in start.reasons))
 
+    def test_a_mark_names_the_food_that_it_holds_most_of(self) -> None:
+        # Common practice: damsels and shrimps live in weed.
+        june = conditions(at=datetime(2026, 6, 20, 12, 0, tzinfo=SUMMER_TIME), signs=("damsels-about",), wind=Wind(0.5, 0.0),
+                          readings=(Reading(0.0, 17.0), Reading(3.0, 16.5)))  # fmt: skip
+        start = where_to_start(june, [mark("Bed", "weed-bed", -200.0, 0.0, 2.0)], LAKE, GRID)[0]
+        self.assertIn("a place for damselfly nymph", " ".join(why.plain() for why in start.reasons))
+
     def test_duns_hatch_in_peace_so_the_sheltered_bank_comes_first(self) -> None:
         # Common practice, no published source.
         north, south = mark("North", "bank", -200.0, 212.0, 3.0), mark("South", "bank", -200.0, -212.0, 3.0)

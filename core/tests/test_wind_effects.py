@@ -11,7 +11,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from stillthread.depth.day import Forecast, day_strip
+from stillthread.depth.day import DAY_SWING_C, Forecast, day_strip
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.water.profile import build_profile
@@ -204,6 +204,10 @@ class DayStripTests(unittest.TestCase):
 
         calm = gain()
         self.assertTrue(1.0 < calm < 2.5, calm)
+        at = {h.at.hour: h.surface_c for h in day_strip(conditions(wind=Wind(0.0, 0.0), cloud_fraction=0.0)).hours}
+        # A cosine about the warmest hour, the swing common practice's: half of it is there six hours before, a quarter four.
+        self.assertAlmostEqual(at[16] - at[10], 0.5 * float(DAY_SWING_C), delta=0.02)
+        self.assertAlmostEqual(at[16] - at[12], 0.25 * float(DAY_SWING_C), delta=0.02)
         grey = day_strip(conditions(wind=Wind(8.0, 0.0), cloud_fraction=1.0)).hours
         self.assertLess(max(h.surface_c for h in grey) - min(h.surface_c for h in grey), 0.3 * calm)
         at_reading = next(h for h in day_strip(conditions()).hours if h.at.hour == conditions().at.hour)
