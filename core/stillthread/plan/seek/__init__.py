@@ -21,7 +21,7 @@ FAR_BEHIND = (
     0.25,
     0.55,
 )  # ours: a method that a coarse look finds this far behind the best is only tied, or not worked on fully
-FAR_BEHIND_FIRST = 0.6  # ours: for a first answer
+FAR_BEHIND_FIRST = 0.75  # ours: for a first answer
 _WORKERS = 2
 TOWED_MPS = 0.3  # ours: about the pace of a tow, for choosing the flies to try
 
