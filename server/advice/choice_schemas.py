@@ -23,7 +23,7 @@ class PinsIn(Schema):
 
 class ChoicesIn(Schema):
     """Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
-    fish have been hard pressed. Without `thorough` one in fifteen is tried, for a first answer."""
+    fish have been hard pressed. Without `thorough` about half is tried, for a first answer."""
 
     conditions: ConditionsIn
     cast_m: Annotated[float, Field(ge=6, le=40)] = 18.0

@@ -58,7 +58,8 @@ class UpgradeTests(AnglerTestCase):
         took = {"presentation_id": fished, "kind": "take", "at": "2026-07-14T09:04:00Z", "cast_elapsed_s": 60}
 
         def row(path: str, body: dict[str, Any]) -> dict[str, Any]:
-            return {"username": "angler", "method": "PUT", "path": path, "body": body, "refused": None}
+            # An old page that was still open has sent them in its own shape, and been refused.
+            return {"username": "angler", "method": "PUT", "path": path, "body": body, "refused": "Field required"}
 
         presented = f"/api/days/{day}/presentations/{fished}"
         waiting = [row(f"/api/days/{day}", read), row(presented, old), row(f"/api/days/{day}/entries/{entry}", took)]

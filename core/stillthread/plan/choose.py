@@ -141,7 +141,7 @@ def choose(
     fish_kg : float
         The usual fish of the water [kg], 0.05 to 15: it sets the tippet.
     thorough : bool
-        Whether to try everything; otherwise about one in five, for a first answer.
+        Whether to try everything; otherwise about half of it, for a first answer.
 
     Raises
     ------

@@ -3899,7 +3899,7 @@ export interface components {
         /**
          * ChoicesIn
          * @description Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
-         *     fish have been hard pressed. Without `thorough` one in fifteen is tried, for a first answer.
+         *     fish have been hard pressed. Without `thorough` about half is tried, for a first answer.
          */
         ChoicesIn: {
             conditions: components["schemas"]["ConditionsIn"];

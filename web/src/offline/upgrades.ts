@@ -88,9 +88,11 @@ export async function oneAction(change: Transaction) {
       row.doing = doing
     })
   await change
-    .table<{ path: string; body: unknown }>('outbox')
+    .table<{ path: string; body: unknown; refused: string | null }>('outbox')
     .toCollection()
     .modify((row) => {
+      // An old page that was still open may have been refused for its shape: everything is tried once more.
+      row.refused = null
       if (/\/presentations\/[^/]+$/.test(row.path)) row.body = sentAsOneAction(row.body as OldPresentation)
     })
   await change.table('kept').where('kind').anyOf('worked', 'turned').delete()
