@@ -17,16 +17,16 @@ from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
 from stillthread.depth.picture import read_water
-from stillthread.errors import BadInput
+from stillthread.errors import BadInput, FloatArray
 from stillthread.formats.calendar_ics import Window, write_calendar
-from stillthread.plan.actions import Hang, spread_of_action
+from stillthread.plan.actions import Hang
 from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
 from stillthread.plan.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
-from stillthread.plan.option import Option
+from stillthread.plan.option import Option, spreads_of_options
 from stillthread.plan.team import seats, warnings
 from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
@@ -63,7 +63,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
             "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
             "weed_m": water.weed_m,
         },
-        "ranked": [_show(one, i, plan, payload, water) for i, one in enumerate(plan.ranked)],
+        "ranked": _show_all(plan, payload, water),
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
         "lines": [
@@ -104,7 +104,7 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
         pressed=payload.choices.pressed, fish_kg=home.usual_fish_kg,
     )  # fmt: skip
     plan = weigh(Option(method, rig, flies, action), given, school_key=payload.choices.school_key)
-    return _show(plan.ranked[0], 0, plan, payload.choices, water_for(picture, given.cast_m))
+    return _show_all(plan, payload.choices, water_for(picture, given.cast_m))[0]
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:
@@ -117,13 +117,17 @@ def _spools(owner: User) -> tuple[build.Spool, ...]:
     return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
-def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water) -> dict[str, Any]:
+def _show_all(plan: Plan, payload: ChoicesIn, water: Water) -> list[dict[str, Any]]:
+    spreads = spreads_of_options([one.option for one in plan.ranked], [one.result for one in plan.ranked], water)
+    return [_show(one, i, plan, payload, water, spreads[i]) for i, one in enumerate(plan.ranked)]
+
+
+def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: FloatArray) -> dict[str, Any]:
     given, method = plan.scorer.given, one.option.method
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
     hung = action if isinstance(action, Hang) else None
-    spread = spread_of_action(option.rig, action, water, one.result)
     landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},

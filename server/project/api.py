@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from common import problems
+from common.rendering import QuickJSON
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
@@ -20,6 +21,7 @@ api = NinjaAPI(
     description="All quantities are SI, named with their unit. Sign in with POST /api/session; send the csrftoken cookie "
     "back as X-CSRFToken.",
     auth=django_auth,
+    renderer=QuickJSON(),
     docs_url=None,
     openapi_url="/openapi.json",
     urls_namespace="api",

@@ -15,6 +15,7 @@ from stillthread.food.inference import FoodChance, FoodPicture
 from stillthread.food.kin import KIN
 from stillthread.judgement import JUDGEMENT
 from stillthread.plan.setting import Setting
+from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.tackle.flybox import BoxFly
 
 SLOWEST_MPS = 0.005
@@ -28,6 +29,7 @@ SMALL_IN_COLOUR = ((12, 0.75), (14, 0.6))  # ours: a small fly is found by few i
 SAMPLED_COLOUR = 0.85  # ours: a fly of another colour than they are on
 ATTRACTOR_AS_NOTHING = 0.9  # ours
 SEARCHER_AS_NOTHING, NATURAL_AS_NOTHING, DRY_AS_NOTHING = 0.45, 0.30, 0.15  # ours
+NATURAL_SEARCHES = 0.8  # ours: a fly tied for another food is tried less than one tied for none
 LEAST_CHANCE = 0.01  # ours: rarer foods choose no fly
 MOST_FOODS = 10
 
@@ -87,8 +89,18 @@ def _words(colour: str) -> frozenset[str]:
     return frozenset(colour.lower().replace("-", " ").split())
 
 
+@dataclass(frozen=True, slots=True)
+class _Tied:
+    """What a fly was tied for, before its pace counts, by food: `worth` (3, n_food) as what it passes for, as something to try
+    and as something to chase at the right pace; `reach` (2, n_food) how far they move for it as the first and as the rest."""
+
+    fly: BoxFly
+    worth: FloatArray
+    reach: npt.NDArray[np.int64]
+
+
 class Matcher:
-    """Judges flies against the foods of one water; a plan asks of each fly and speed many times, and is told what it was told.
+    """Judges flies against the foods of one water, many at once.
 
     `chances` are the foods that count, `reaches_m` the different distances trout move for a fly, up to what they chase.
     """
@@ -98,67 +110,77 @@ class Matcher:
         likely = [c for c in foods.chances if c.probability >= LEAST_CHANCE][:MOST_FOODS]
         self.chances: Sequence[FoodChance] = likely
         self.chase_m = chase_m(setting.secchi_m, setting.judgement)
-        reaches = {min(c.reach_m, self.chase_m) if c.reach_m is not None else self.chase_m for c in likely}
-        self.reaches_m = sorted(reaches | {self.chase_m})
+        reaches = [min(c.reach_m, self.chase_m) if c.reach_m is not None else self.chase_m for c in likely]
+        self.reaches_m = sorted({*reaches, self.chase_m})
         self.probability = np.array([c.probability for c in likely])
+        self._own = np.array([self.reaches_m.index(reach) for reach in reaches], dtype=np.int64)
         # By the fly itself, held so that its place in memory stays its own: two in a box may bear one name.
-        self._known: dict[tuple[int, float], tuple[BoxFly, Answer]] = {}
+        self._tied: dict[int, _Tied] = {}
+        self._paces: dict[float, tuple[FloatArray, float]] = {}
 
     def answer(self, fly: BoxFly, speed_mps: float) -> Answer:
         """Return how a fly at a speed [m/s] answers each food of `chances`."""
-        key = (id(fly), round(speed_mps, 4))
-        if key not in self._known:
-            each = [self._on(fly, chance, speed_mps) for chance in self.chances]
-            weight = np.array([share for share, _ in each]) * colour_share(fly, self.setting)
-            index = np.array([self.reaches_m.index(reach) for _, reach in each], dtype=np.int64)
-            self._known[key] = (fly, Answer(weight, index))
-        return self._known[key][1]
+        every = self.answers((fly,), speed_mps)
+        return Answer(every.weight[0], every.reach_index[0])
+
+    def answers(self, flies: Sequence[BoxFly], speed_mps: float) -> Answer:
+        """Return how flies at a speed [m/s] answer each food: of an `Answer` both, shape (n_fly, n_food)."""
+        tied = [self._of(fly) for fly in flies]
+        worth, reach = np.array([one.worth for one in tied]), np.array([one.reach for one in tied])
+        if speed_mps not in self._paces:
+            self._paces[speed_mps] = (self._pace(speed_mps), self._attracts(speed_mps))
+        pace, attracts = self._paces[speed_mps]
+        passes, draws = worth[:, 0] * pace, worth[:, 1] + worth[:, 2] * attracts
+        return Answer(np.maximum(passes, draws), np.where(passes >= draws, reach[:, 0], reach[:, 1]))
 
     def worth(self, fly: BoxFly, speed_mps: float) -> float:
         """Return the chance-weighted worth of a fly at a speed [m/s], wherever it is, 0 to about 1."""
         return float(self.answer(fly, speed_mps).weight @ self.probability)
 
-    def _on(self, fly: BoxFly, chance: FoodChance, speed_mps: float) -> tuple[float, float]:
-        """Return what a fly is worth on a food, and how far they move for it so [m]."""
+    def _pace(self, speed_mps: float) -> FloatArray:
+        """Return how well a speed is that of each food, shape (n_food,)."""
         j, setting = self.setting.judgement, self.setting
-        key = chance.food.key
-        own_reach = min(chance.reach_m, self.chase_m) if chance.reach_m is not None else self.chase_m
-        passes = _passes(fly, key) * len(fly.foods) ** -j.shared_power if fly.foods else 0.0
-        if passes > 0.0 and key != "attractor":
-            pace = pace_share(chance.speed_mps, speed_mps, j.pace_width)
-            if speed_mps < STILL_MPS and chance.speed_mps[0] > STILL_MPS:
-                pace = max(pace, j.still_least + j.still_shy * setting.shy + (j.still_pressed if setting.pressed else 0.0))
-            colour = 1.0 if _words(fly.colour) & _words(" ".join(chance.colours)) else SAMPLED_COLOUR
-            passes *= pace * size_share(fly.fly.hook_size, chance.hooks) * colour
-        elif key == "attractor":
-            return self._as_nothing(fly, speed_mps), own_reach
-        draws = self._draws(fly, chance, speed_mps)
-        return (passes, own_reach) if passes >= draws[0] else draws
+        pace = np.array([pace_share(chance.speed_mps, speed_mps, j.pace_width) for chance in self.chances])
+        if speed_mps < STILL_MPS:
+            hung = j.still_least + j.still_shy * setting.shy + (j.still_pressed if setting.pressed else 0.0)
+            swims = np.array([chance.speed_mps[0] > STILL_MPS for chance in self.chances])
+            pace = np.where(swims, np.maximum(pace, hung), pace)
+        return pace
 
-    def _draws(self, fly: BoxFly, chance: FoodChance, speed_mps: float) -> tuple[float, float]:
-        """Return what a fly is worth on a food it does not pass for: as something to chase, or something to try."""
+    def _of(self, fly: BoxFly) -> _Tied:
+        if id(fly) not in self._tied:
+            worth = np.array([self._on(fly, chance) for chance in self.chances]).reshape(-1, 3).T
+            # What is to be chased is chased as far as trout chase; on nothing in particular they have one reach.
+            far = np.full_like(self._own, len(self.reaches_m) - 1) if fly.style in LURE_STYLES else self._own
+            nothing = np.array([chance.food.key == "attractor" for chance in self.chances], dtype=np.bool_)
+            reach = np.stack([self._own, np.where(nothing, self._own, far)])
+            self._tied[id(fly)] = _Tied(fly, worth * colour_share(fly, self.setting), reach)
+        return self._tied[id(fly)]
+
+    def _on(self, fly: BoxFly, chance: FoodChance) -> tuple[float, float, float]:
+        """Return what a fly is worth on a food: as that food at its pace, as something to try, and as something to chase."""
+        lure = fly.style in LURE_STYLES
+        right_size = size_share(fly.fly.hook_size, self.setting.lure_hooks)
+        if chance.food.key == "attractor":
+            if lure:
+                return 0.0, 0.0, ATTRACTOR_AS_NOTHING * right_size
+            dry, natural = fly.style == "dry", bool(fly.foods)
+            return 0.0, DRY_AS_NOTHING if dry else NATURAL_AS_NOTHING if natural else SEARCHER_AS_NOTHING, 0.0
         j = self.setting.judgement
-        own_reach = min(chance.reach_m, self.chase_m) if chance.reach_m is not None else self.chase_m
-        if fly.style in {"attractor", "lure"}:
-            share = j.attracts_warm if self.setting.warm_months else j.attracts_cold
-            return share * self._attracts(speed_mps) * size_share(fly.fly.hook_size, self.setting.lure_hooks), self.chase_m
+        colour = 1.0 if _words(fly.colour) & _words(" ".join(chance.colours)) else SAMPLED_COLOUR
+        shared = len(fly.foods) ** -j.shared_power if fly.foods else 0.0
+        passes = _passes(fly, chance.food.key) * shared * size_share(fly.fly.hook_size, chance.hooks) * colour
+        if lure:
+            return passes, 0.0, (j.attracts_warm if self.setting.warm_months else j.attracts_cold) * right_size
         if fly.style == "dry" and chance.food.layer != "film":
-            return j.out_of_film, own_reach
-        return j.searches * (0.8 if fly.foods else 1.0), own_reach
+            return passes, j.out_of_film, 0.0
+        return passes, j.searches * (NATURAL_SEARCHES if fly.foods else 1.0), 0.0
 
     def _attracts(self, speed_mps: float) -> float:
         """Return how well a pace suits what is only to be chased, 0 to 1; in cold water slower does."""
         j = self.setting.judgement
         best = j.attract_mps * (1.0 - 0.5 * self.setting.cold)
         return math.exp(-0.5 * (math.log(max(speed_mps, SLOWEST_MPS) / best) / j.pace_width) ** 2)
-
-    def _as_nothing(self, fly: BoxFly, speed_mps: float) -> float:
-        """Return what a fly is worth to trout that are on nothing in particular."""
-        if fly.style in {"attractor", "lure"}:
-            return ATTRACTOR_AS_NOTHING * self._attracts(speed_mps) * size_share(fly.fly.hook_size, self.setting.lure_hooks)
-        if fly.style == "dry":
-            return DRY_AS_NOTHING
-        return NATURAL_AS_NOTHING if fly.foods else SEARCHER_AS_NOTHING
 
 
 def _passes(fly: BoxFly, food_key: str) -> float:

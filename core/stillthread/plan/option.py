@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
-from stillthread.plan.actions import Action, cycle_s, simulate_action, speed_of
+from stillthread.errors import FloatArray
+from stillthread.plan.actions import Action, cycle_s, simulate_action, speed_of, spread_of_action
 from stillthread.plan.match import STILL_MPS
 from stillthread.plan.methods.base import Method
 from stillthread.sinking.cast import CastResult, Water
@@ -49,3 +50,9 @@ def simulate_options(options: Sequence[Option], water: Water) -> list[CastResult
     """Simulate several options in one water finely, on two threads, in their order."""
     with ThreadPoolExecutor(_WORKERS) as pool:
         return list(pool.map(lambda option: simulate_option(option, water), options))
+
+
+def spreads_of_options(options: Sequence[Option], runs: Sequence[CastResult], water: Water) -> list[FloatArray]:
+    """Return how unsure the depths of several runs are, as `spread_of_action` does, on two threads, in their order."""
+    with ThreadPoolExecutor(_WORKERS) as pool:
+        return list(pool.map(lambda one, run: spread_of_action(one.rig, one.action, water, run), options, runs))

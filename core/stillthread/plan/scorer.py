@@ -129,12 +129,12 @@ class Scorer:
                 share[k] *= self._uneven
         return np.asarray(share @ self.ground(shift_m).takes).reshape(len(flies), len(self.matcher.reaches_m), -1)
 
-    def answers(self, flies: Sequence[BoxFly], action: Action) -> list[Answer]:
-        return [self.matcher.answer(fly, speed_of(action)) for fly in flies]
+    def answers(self, flies: Sequence[BoxFly], action: Action) -> Answer:
+        return self.matcher.answers(flies, speed_of(action))
 
-    def each(self, seen: FloatArray, answers: Sequence[Answer]) -> FloatArray:
+    def each(self, seen: FloatArray, answers: Answer) -> FloatArray:
         """Return what each fly offers, by food and fish depth, shape (n_fly, n_food, n_fish)."""
-        return np.stack([seen[k][answer.reach_index] * answer.weight[:, None] for k, answer in enumerate(answers)])
+        return np.asarray(seen[np.arange(len(seen))[:, None], answers.reach_index] * answers.weight[:, :, None])
 
     def union(self, offered: FloatArray, seen: FloatArray, flies: Sequence[BoxFly], shift_m: float = 0.0) -> float:
         """Return what a team offers together: by food and depth the best of its flies, and a little of the others.

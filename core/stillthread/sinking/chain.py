@@ -112,6 +112,7 @@ def run_chain(
     tangent = np.zeros((2, n))
     drag = np.zeros((3, n))
     force = np.zeros((2, n))
+    carried = np.zeros((2, n))
     inverse = np.zeros((3, n))
     free = np.zeros((2, n))
     tau = np.zeros((3, n))
@@ -163,7 +164,7 @@ def run_chain(
                         tip_force = tip_drag * water[WATER_DRIFT_MS] * step + afloat[1]
                     assemble(
                         first, step, x, z, dx, rest_m, weight_npm, diameter_m, skin, point_weight_n, point_diameter_m,
-                        water, bottom_x, bottom_z, speed, length, tangent, slack, drag, force,
+                        water, bottom_x, bottom_z, speed, length, tangent, slack, drag, force, carried,
                     )  # fmt: skip
                     solve(
                         first, tip_x * step, program[piece, TIP_Z_MPS] * step, tip_drag, tip_force, x, z, rest_m, length,
@@ -171,7 +172,7 @@ def run_chain(
                     )  # fmt: skip
                     past = abs(dx[first] / step - water[WATER_DRIFT_MS])
                     tip_speed = max(0.5 * (tip_speed + past), 1e-3)
-                    learn_speeds(first, step, z, dx, dz, tangent, water, speed)
+                    learn_speeds(first, step, dx, dz, tangent, carried, speed)
                 stretch = stretch_of(first, x, z, dx, dz, rest_m, slack)
                 if stretch <= _MOST_STRETCH * aim_stretch or step <= _SHORTEST_STEP_S:
                     break

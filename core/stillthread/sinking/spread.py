@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -20,7 +19,6 @@ from stillthread.tackle.rig import Rig
 LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
 CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was counted down to a known bottom several times")
 FLY_SPREAD = Sourced(0.25, "1", "ours", "one standard deviation of a fly's sink rate: dressings differ, and soak")
-_WORKERS = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,10 +62,9 @@ def spread_about(
     if rig.line.sink_rate_mps > 0.0:
         slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * rate_spread)) for sign in (-1.0, 1.0))
         pairs.append((slower, faster))
-    with ThreadPoolExecutor(_WORKERS) as pool:
-        runs = list(pool.map(lambda one: run(one, QUICK), [one for pair in pairs for one in pair]))
     variance = np.zeros_like(middle.fly_depth_m)
-    for low, high in zip(runs[::2], runs[1::2], strict=True):
+    for pair in pairs:
+        low, high = (run(one, QUICK) for one in pair)
         for k in range(len(rig.flies)):
             below = np.interp(middle.time_s, low.time_s, low.fly_depth_m[k])
             above = np.interp(middle.time_s, high.time_s, high.fly_depth_m[k])

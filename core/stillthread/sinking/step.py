@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from stillthread.drag.compiled import compiled
-from stillthread.drag.laws import cylinder_cd, sphere_cd
+from stillthread.drag.laws import cylinder_cd_re, sphere_cd
 from stillthread.errors import FloatArray
 
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
@@ -69,16 +69,21 @@ def assemble(
     slack: np.ndarray,
     drag: FloatArray,
     force: FloatArray,
+    carried: FloatArray,
 ) -> None:
     """Write lengths, tangents (2, n), drag per displacement (3, n: xx, xz, zz) and forces (2, n) at these positions.
 
-    `speed` (3, n) is through the water: across a segment, along it, and of a node.
+    `speed` (3, n) is through the water: across a segment, along it, and of a node. `carried` (2, n) is written with how fast
+    the water goes [m/s] at a node and at the middle of a segment.
     """
     n = x.shape[0]
     rho, mu = water[WATER_DENSITY], water[WATER_VISCOSITY]
     drift, decay = water[WATER_DRIFT_MS], water[WATER_DRIFT_DECAY_M]
     for i in range(first, n):
         drag[0, i] = drag[1, i] = drag[2, i] = force[0, i] = force[1, i] = 0.0
+        if drift != 0.0:
+            carried[0, i] = drift * math.exp(-max(z[i], 0.0) / decay)
+            carried[1, i] = drift * math.exp(-max(0.5 * (z[i] + z[max(i, 1) - 1]), 0.0) / decay)
     for i in range(first + 1, n):
         ex, ez = x[i] - x[i - 1], z[i] - z[i - 1]
         size = math.sqrt(ex * ex + ez * ez)
@@ -92,7 +97,7 @@ def assemble(
         d = diameter_m[i]
         across, along = speed[0, i], speed[1, i]
         half = 0.5 * rest_m[i]
-        cn = half * 0.5 * rho * cylinder_cd(rho * across * d / mu) * d * across / step_s
+        cn = half * 0.5 * mu * cylinder_cd_re(rho * across * d / mu) / step_s
         ct = half * (0.5 * rho * skin[i] * math.pi * d * along + _AXIAL_VISCOUS * mu) / step_s
         bxx = cn * ez * ez + ct * ex * ex
         bxz = (ct - cn) * ex * ez
@@ -102,9 +107,9 @@ def assemble(
             drag[1, j] += bxz
             drag[2, j] += bzz
             if drift != 0.0:
-                carried = drift * math.exp(-max(z[j], 0.0) / decay) * step_s
-                force[0, j] += bxx * carried
-                force[1, j] += bxz * carried
+                went = carried[0, j] * step_s
+                force[0, j] += bxx * went
+                force[1, j] += bxz * went
             pull, stiff = _buoyancy(weight_npm[i] * half, z[j])
             force[1, j] += pull
             drag[2, j] += stiff
@@ -116,7 +121,7 @@ def assemble(
             drag[0, i] += c
             drag[2, i] += c
             if drift != 0.0:
-                force[0, i] += c * drift * math.exp(-max(z[i], 0.0) / decay) * step_s
+                force[0, i] += c * carried[0, i] * step_s
         pull, stiff = _buoyancy(point_weight_n[i], z[i])
         force[1, i] += pull
         drag[2, i] += stiff
@@ -233,21 +238,17 @@ def solve(
 
 @compiled
 def learn_speeds(
-    first: int, step_s: float, z: FloatArray, dx: FloatArray, dz: FloatArray, tangent: FloatArray, water: FloatArray,
-    speed: FloatArray,
+    first: int, step_s: float, dx: FloatArray, dz: FloatArray, tangent: FloatArray, carried: FloatArray, speed: FloatArray,
 ) -> None:  # fmt: skip
     """Take speeds through the water from the last displacements.
 
     Averaging old and new is Heron's rule for the square root that quadratic drag asks for: it converges where the
     plain iteration would swing for ever.
     """
-    drift, decay = water[WATER_DRIFT_MS], water[WATER_DRIFT_DECAY_M]
-    for i in range(first + 1, z.shape[0]):
+    for i in range(first + 1, dx.shape[0]):
         mx, mz = 0.5 * (dx[i] + dx[i - 1]) / step_s, 0.5 * (dz[i] + dz[i - 1]) / step_s
-        vx, vz = dx[i] / step_s, dz[i] / step_s
-        if drift != 0.0:
-            mx -= drift * math.exp(-max(0.5 * (z[i] + z[i - 1]), 0.0) / decay)
-            vx -= drift * math.exp(-max(z[i], 0.0) / decay)
+        vx, vz = dx[i] / step_s - carried[0, i], dz[i] / step_s
+        mx -= carried[1, i]
         tx, tz = tangent[0, i], tangent[1, i]
         speed[0, i] = max(0.5 * (speed[0, i] + abs(mx * tz - mz * tx)), _SLOWEST_MS)
         speed[1, i] = max(0.5 * (speed[1, i] + abs(mx * tx + mz * tz)), _SLOWEST_MS)

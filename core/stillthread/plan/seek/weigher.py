@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -12,11 +13,12 @@ import numpy.typing as npt
 from stillthread.errors import FloatArray
 from stillthread.plan.actions import Action, Exposure, Hang, quick_exposure, speed_of
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.match import STILL_MPS
+from stillthread.plan.match import STILL_MPS, Answer
 from stillthread.plan.methods.base import Given, Method
 from stillthread.plan.methods.indicator import UnderIndicator
 from stillthread.plan.option import Option
 from stillthread.plan.scorer import Scorer
+from stillthread.plan.seek.beam import seat_teams
 from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.sinking.cast import Water
 from stillthread.tackle.build import Tied, Tippet, tippet_for
@@ -72,25 +74,25 @@ class Found:
 
 @dataclass(frozen=True, slots=True)
 class Chair:
-    """Who may sit on a seat: `flies`, what each is worth on each food (`weight`, n_fly by n_food) with its reach (`index`), and
-    whether it is a lure or attractor. `stand_in` is the middle one by how it sinks: its path stands for all."""
+    """Who may sit on a seat: `flies`, what each is worth on each food (`weight`, n_fly by n_food) with its reach (`index`),
+    whether it is a lure or attractor, and `who` it is of the box. `stand_in` is the middle one by how it sinks: its path
+    stands for all."""
 
     flies: tuple[BoxFly, ...]
     weight: FloatArray
     index: npt.NDArray[np.int64]
     lures: npt.NDArray[np.int64]
+    who: npt.NDArray[np.int64]
     stand_in: BoxFly | None
 
 
 @dataclass(frozen=True, slots=True)
-class _Built:
-    """A half-built team: what it is worth, its flies, how many are lures, and what they offer by food and fish depth."""
+class _AtPace:
+    """The whole box at one pace: how it answers each food (`answer`, n_fly by n_food), and what each fly would be worth all
+    the time where it is worth most (`potential`, (n_fly,))."""
 
-    worth: float
-    flies: tuple[BoxFly, ...]
-    lures: int
-    best: FloatArray
-    sums: FloatArray
+    answer: Answer
+    potential: FloatArray
 
 
 @dataclass(slots=True)
@@ -103,7 +105,8 @@ class Weigher:
     tried: int = 0
     of_lines: dict[tuple[str, str], float] = field(default_factory=dict)
     watch: Callable[[Option], None] | None = None
-    _potential: dict[tuple[int, float], float] = field(default_factory=dict)
+    _at_pace: dict[float, _AtPace] = field(default_factory=dict)
+    _places: dict[int, int] = field(default_factory=dict)
     _seated: dict[tuple[str, int, int], list[BoxFly]] = field(default_factory=dict)
     _chairs: dict[tuple[str, int, int, str, float], Chair] = field(default_factory=dict)
     _peaks: FloatArray | None = None
@@ -140,41 +143,48 @@ class Weigher:
             self._seated[key] = [fly for fly in self.given.flies if rule(fly) and pinned in {None, fly.name}]
         return self._seated[key]
 
-    def potential(self, fly: BoxFly, speed_mps: float) -> float:
-        """Return what a fly would be worth all the time where it is worth most."""
-        key = (id(fly), round(speed_mps, 4))
-        if key not in self._potential:
+    def at_pace(self, speed_mps: float) -> _AtPace:
+        """Return what the flies of the box are worth at a pace."""
+        pace = round(speed_mps, 4)
+        if pace not in self._at_pace:
+            ground, matcher = self.scorer.ground(), self.scorer.matcher
             if self._peaks is None:
-                ground = self.scorer.ground()
-                takes = ground.takes.reshape(len(ground.takes), len(self.scorer.matcher.reaches_m), -1)
+                takes = ground.takes.reshape(len(ground.takes), len(matcher.reaches_m), -1)
                 self._peaks = np.einsum("zrc,fc->rfz", takes, ground.q)
-            answer = self.scorer.matcher.answer(fly, speed_mps)
-            foods = np.arange(len(answer.weight))
-            worth = answer.weight @ self._peaks[answer.reach_index, foods]
-            self._potential[key] = float(worth.max())
-        return self._potential[key]
+            answer = matcher.answers(self.given.flies, pace)
+            peaks = self._peaks[answer.reach_index, np.arange(len(ground.q))]
+            self._at_pace[pace] = _AtPace(answer, np.einsum("bf,bfz->bz", answer.weight, peaks).max(axis=1))
+        return self._at_pace[pace]
+
+    def place(self, fly: BoxFly) -> int:
+        """Return which fly of the box it is."""
+        if not self._places:
+            # In one go: another thread may be asking.
+            self._places = {id(fly): i for i, fly in enumerate(self.given.flies)}
+        return self._places[id(fly)]
 
     def chair(self, method: Method, flies: int, seat: int, kind: str, speed_mps: float) -> Chair:
         """Return the likeliest flies of a class for a seat, with what they are worth on each food at this pace."""
         key = (method.key, flies, seat, kind, round(speed_mps, 4))
         if key not in self._chairs:
+            box = self.at_pace(speed_mps)
             there = [fly for fly in self.seated(method, flies, seat) if fly.body_class == kind]
-            likely = sorted(there, key=lambda fly: -self.potential(fly, speed_mps))[:CANDIDATES]
-            answers = [self.scorer.matcher.answer(fly, speed_mps) for fly in likely]
-            weight = np.stack([a.weight for a in answers]) if answers else np.zeros((0, 0))
-            index = np.stack([a.reach_index for a in answers]) if answers else np.zeros((0, 0), dtype=np.int64)
+            likely = sorted(there, key=lambda fly: -box.potential[self.place(fly)])[:CANDIDATES]
+            who = np.array([self.place(fly) for fly in likely], dtype=np.int64)
             lures = np.array([int(fly.style in LURE_STYLES) for fly in likely], dtype=np.int64)
-            self._chairs[key] = Chair(tuple(likely), weight, index, lures, _middle(there))
+            weight, index = box.answer.weight[who], box.answer.reach_index[who]
+            self._chairs[key] = Chair(tuple(likely), weight, index, lures, who, _middle(there))
         return self._chairs[key]
 
     def team_shapes(self, method: Method, flies: int, speed_mps: float = 0.1) -> list[tuple[str, ...]]:
         """Return the classes of flies worth trying in a team of so many, from the point up, the likeliest first."""
         each: list[list[str]] = []
+        potential = self.at_pace(speed_mps).potential
         for seat in range(flies):
             best: dict[str, float] = {}
             for fly in self.seated(method, flies, seat):
                 kind = fly.body_class
-                best[kind] = max(best.get(kind, 0.0), self.potential(fly, speed_mps))
+                best[kind] = max(best.get(kind, 0.0), float(potential[self.place(fly)]))
             order = _contrasted(sorted(best, key=lambda kind: -best[kind]))
             most = max(best.values(), default=0.0)
             each.append([kind for kind in order if best[kind] >= WORTH_TRYING * most])
@@ -234,44 +244,32 @@ class Weigher:
         """Return the best team on a path, by a beam over its seats, and what it offers less what its flies cost."""
         scorer = self.scorer
         seen = scorer.seen(exposure, option.flies, option.action)
-        q, second = scorer.ground().q.ravel(), scorer.j.second_fly
-        beam = [_Built(0.0, (), 0, np.zeros_like(q), np.zeros_like(q))]
-        for seat, chair in enumerate(chairs):
-            offered = (seen[seat][chair.index] * chair.weight[:, :, None]).reshape(len(chair.flies), -1)
-            best, sums = np.stack([one.best for one in beam]), np.stack([one.sums for one in beam])
-            # The best fly of each fish, and a little of the others; of the first seat there are none.
-            worth = np.maximum(best[:, None], offered[None]) @ q
-            if seat > 0:
-                worth = (1.0 - second) * worth + second * ((sums @ q)[:, None] + offered @ q)
-            lures = np.array([one.lures for one in beam])[:, None] + chair.lures
-            worth = worth * scorer.of_numbers(seat + 1, lures)
-            for k, built in enumerate(beam):
-                worth[k, [i for i, fly in enumerate(chair.flies) if fly in built.flies]] = -1.0
-            order = [divmod(int(at), len(chair.flies)) for at in np.argsort(-worth, axis=None, kind="stable")[:BEAM]]
-            beam = [
-                _Built(
-                    float(worth[k, i]),
-                    (*beam[k].flies, chair.flies[i]),
-                    int(lures[k, i]),
-                    np.maximum(best[k], offered[i]),
-                    sums[k] + offered[i],
-                )
-                for k, i in order
-                if worth[k, i] >= 0.0
-            ]
-            if not beam:
-                return (), 0.0
-        if not any(0 < one.lures < len(chairs) for one in beam):
-            return beam[0].flies, beam[0].worth
+        most = max(len(chair.flies) for chair in chairs)
+        seats, lures, worth = seat_teams(
+            seen,
+            np.stack([_filled(chair.weight, most, 0.0) for chair in chairs]),
+            np.stack([_filled(chair.index, most, 0) for chair in chairs]),
+            np.stack([_filled(chair.lures, most, 0) for chair in chairs]),
+            np.stack([_filled(chair.who, most, -1) for chair in chairs]),
+            np.stack([scorer.of_numbers(n + 1, np.arange(len(chairs) + 1)) for n in range(len(chairs))]),
+            scorer.ground().q,
+            scorer.j.second_fly,
+            BEAM,
+        )
+        if len(seats) == 0:
+            return (), 0.0
+        teams = [tuple(chair.flies[i] for chair, i in zip(chairs, team, strict=True)) for team in seats]
+        if not any(0 < n < len(chairs) for n in lures):
+            return teams[0], float(worth[0])
         # Where a lure and a natural go together, one hands fish to the other.
         judged = [
-            (self._together(seen, one.flies, option) * float(scorer.of_numbers(len(chairs), one.lures)), one.flies)
-            for one in beam
+            self._handed_on(seen, team, option) * float(scorer.of_numbers(len(chairs), n))
+            for team, n in zip(teams, lures, strict=True)
         ]
-        worth_now, team = max(judged, key=lambda one: one[0])
-        return team, worth_now
+        top = int(np.argmax(judged))
+        return teams[top], judged[top]
 
-    def _together(self, seen: FloatArray, team: Sequence[BoxFly], option: Option) -> float:
+    def _handed_on(self, seen: FloatArray, team: Sequence[BoxFly], option: Option) -> float:
         offered = self.scorer.each(seen, self.scorer.answers(team, option.action))
         return self.scorer.union(offered, seen, team)
 
@@ -330,3 +328,10 @@ def _contrasted(kinds: Sequence[str]) -> list[str]:
 def _middle(flies: Sequence[BoxFly]) -> BoxFly | None:
     order = sorted(flies, key=lambda fly: (fly.sink_mps, fly.name))
     return order[len(order) // 2] if order else None
+
+
+def _filled(values: npt.NDArray[Any], rows: int, filler: float) -> npt.NDArray[Any]:
+    """Return an array with rows of `filler` after its own, up to so many."""
+    if len(values) == rows:
+        return values
+    return np.concatenate((values, np.full((rows - len(values), *values.shape[1:]), filler, dtype=values.dtype)))
