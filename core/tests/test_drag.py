@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 import unittest
 
+import numpy as np
 from fluids.drag import v_terminal
 
 from stillthread.drag.laws import (
     body_sink_rate_mps,
     cylinder_cd,
+    cylinder_cd_re,
     sphere_cd,
     thread_sink_rate_mps,
     thread_weight_npm,
@@ -32,6 +34,10 @@ class CylinderTests(unittest.TestCase):
         for re in (1.0, 5.0, 20.0, 80.0, 300.0, 1000.0):
             other = 1.0 + 10.0 * re ** (-2.0 / 3.0)
             self.assertLess(abs(cylinder_cd(re) / other - 1.0), CORRELATIONS_DIFFER)
+
+    def test_the_simulators_table_is_the_law(self) -> None:
+        for re in np.geomspace(1e-3, 2e4, 4001):
+            self.assertLess(abs(cylinder_cd_re(re) / (cylinder_cd(re) * re) - 1.0), 3e-4, f"Re {re}")
 
     def test_weight_and_sink_rate_are_each_others_inverse(self) -> None:
         for rate in (0.01, 0.0381, 0.15, -0.05):

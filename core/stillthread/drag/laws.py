@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -86,6 +87,7 @@ def thread_sink_rate_mps(weight_npm: float, diameter_m: float, density_kgm3: flo
     return math.copysign(0.5 * (low + high), weight_npm)
 
 
+@lru_cache(maxsize=4096)
 def body_sink_rate_mps(weight_n: float, diameter_m: float, density_kgm3: float, viscosity_pas: float) -> float:
     """Return the speed at which a round body of this submerged weight falls, or rises if negative [m/s]."""
     low, high = 0.0, 20.0

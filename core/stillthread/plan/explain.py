@@ -58,7 +58,7 @@ def reasons(
         text = f"Outside the likeliest band ({{top_m}} to {{bottom_m}}): {name} works {{low_m}} to {{high_m}}."
     said = [Phrase(text, values)]
     pace = option.speed_mps
-    best = max(range(len(option.flies)), key=lambda k: scorer.matcher.worth(option.flies[k], pace))
+    best = scorer.matcher.likeliest(option.flies, pace)
     food, chance = passes_for(option.flies[best], scorer.picture.foods)
     if food and chance > 0.08:
         said.append(Phrase(f"{option.flies[best].name} passes for {food.lower()} ({{chance_pct}} likely) at this pace.",

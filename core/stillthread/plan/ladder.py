@@ -152,7 +152,7 @@ def _fly_rungs(start: Ranked, scorer: Scorer) -> list[Rung]:
     def swap(candidates: Sequence[BoxFly], out: BoxFly, why: str) -> None:
         left = [fly for fly in candidates if fly.name not in used]
         if left:
-            best = max(left, key=lambda fly: scorer.matcher.worth(fly, speed))
+            best = left[scorer.matcher.likeliest(left, speed)]
             used.add(best.name)
             rungs.append(Rung("fly", minutes, Phrase(f"{why}{best.name} for {out.name}.")))
 

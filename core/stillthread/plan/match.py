@@ -137,6 +137,10 @@ class Matcher:
         """Return the chance-weighted worth of a fly at a speed [m/s], wherever it is, 0 to about 1."""
         return float(self.answer(fly, speed_mps).weight @ self.probability)
 
+    def likeliest(self, flies: Sequence[BoxFly], speed_mps: float) -> int:
+        """Return which of some flies, at least one, is worth most at a speed [m/s]."""
+        return int(np.argmax(self.answers(flies, speed_mps).weight @ self.probability))
+
     def _pace(self, speed_mps: float) -> FloatArray:
         """Return how well a speed is that of each food, shape (n_food,)."""
         j, setting = self.setting.judgement, self.setting
