@@ -26,6 +26,7 @@ WHERE = ("plan", "food", "depth", "water/seasonal.py", "judgement.py")
 QUICK = (
     "test_judgement",
     "test_match",
+    "test_beam",
     "test_scorer",
     "test_where_they_feed",
     "test_food",
