@@ -49,18 +49,20 @@ class PreferencesIn(Schema):
 
 
 class SessionOut(Schema):
-    """Who is signed in, if anyone, and whether a demo angler is on offer."""
+    """Who is signed in, if anyone, whether that is the demo angler, and whether one is on offer."""
 
     username: str | None
     demo: bool
+    is_demo: bool
     preferences: PreferencesOut | None
 
 
 def _session(user: object) -> dict[str, object]:
     if not isinstance(user, User):
-        return {"username": None, "demo": settings.DEMO, "preferences": None}
+        return {"username": None, "demo": settings.DEMO, "is_demo": False, "preferences": None}
     preferences, _ = Preferences.objects.get_or_create(user=user)
-    return {"username": user.username, "demo": settings.DEMO, "preferences": preferences}
+    is_demo = user.username == services.DEMO_USERNAME
+    return {"username": user.username, "demo": settings.DEMO, "is_demo": is_demo, "preferences": preferences}
 
 
 @router.get("/session", auth=None, operation_id="get_session", response=SessionOut)

@@ -218,6 +218,7 @@ class PictureOut(Schema):
     earlier: list[LoweringOut]
     trend: PhraseOut | None
     iced: bool
+    may_be_iced: bool
     comfort_bands: list[BandOut]
     livable_bands: list[BandOut]
     sun_elevation_deg: float

@@ -90,6 +90,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         ],
         "trend": show_phrase(picture.trend) if picture.trend else None,
         "iced": picture.iced,
+        "may_be_iced": picture.may_be_iced,
         "comfort_bands": [show_band(band) for band in picture.comfort_bands],
         "livable_bands": [show_band(band) for band in picture.livable_bands],
         "sun_elevation_deg": round(picture.sun_elevation_deg, 1),

@@ -12,27 +12,14 @@ from waters.models import Water
 
 
 class Day(models.Model):
-    """A day's fishing at one water, with the conditions it began under."""
+    """A day's fishing at one water. `conditions` are those it began under, as checked by the API's `ConditionsIn`; beside them
+    stand only the columns that are asked for."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="days")
     water = models.ForeignKey(Water, on_delete=models.PROTECT, related_name="days")
     at = models.DateTimeField()
-    utc_offset_min = models.SmallIntegerField(default=0)
-    species = models.CharField(max_length=20)
-    wind_speed_ms = models.FloatField()
-    wind_from_deg = models.FloatField()
-    cloud_fraction = models.FloatField()
-    secchi_m = models.FloatField()
-    bottom_depth_m = models.FloatField()
-    far_bottom_depth_m = models.FloatField(null=True, blank=True)
-    weed_m = models.FloatField(default=0.0)
-    signs = models.JSONField(default=list, blank=True)
-    sample = models.JSONField(null=True, blank=True)
-    oxygen = models.JSONField(default=list, blank=True)
-    read_at_local = models.CharField(max_length=16, blank=True, help_text="of the readings, if not the day's")
-    place = models.JSONField(null=True, blank=True, help_text="degrees, where the angler stood")
-    earlier = models.JSONField(default=list, blank=True, help_text="lowerings before the one in force")
+    conditions = models.JSONField(help_text="as sent, with the species named")
 
     class Meta:
         ordering = ["-at", "id"]
@@ -40,25 +27,6 @@ class Day(models.Model):
 
     def __str__(self) -> str:
         return f"{self.water} {self.at:%Y-%m-%d}"
-
-
-class DayReading(models.Model):
-    """One temperature at one depth on a day."""
-
-    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="readings")
-    depth_m = models.FloatField()
-    water_c = models.FloatField()
-    trusted = models.BooleanField(default=False)
-
-    class Meta:
-        ordering = ["depth_m"]
-        constraints = [
-            models.UniqueConstraint(fields=["day", "depth_m"], name="one_reading_a_depth"),
-            models.CheckConstraint(condition=Q(water_c__range=(-1, 40)), name="reading_temperature_in_range"),
-        ]
-
-    def __str__(self) -> str:
-        return f"{self.water_c} C at {self.depth_m} m"
 
 
 class Presentation(models.Model):

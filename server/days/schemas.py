@@ -10,7 +10,7 @@ from ninja import Field, Schema
 from pydantic import AwareDatetime
 
 from advice.action_schemas import ActionOut, FishedIn, RigIn
-from advice.schemas import ConditionsIn, LoweringIn, OxygenReadingIn, PlaceIn, ReadingIn, SampleIn
+from advice.schemas import ConditionsIn
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -21,28 +21,14 @@ class DepthOut(Schema):
 
 
 class DayOut(Schema):
-    """A day with its conditions and what came of it. `take_depths` are where takes, losses and fish landed came."""
+    """A day with the conditions it began under and what came of it. `take_depths` are where takes, losses and fish landed
+    came."""
 
     id: UUID
     water_id: int
     water_name: str
     at: datetime
-    at_local: str
-    species: str
-    wind_speed_ms: float
-    wind_from_deg: float
-    cloud_fraction: float
-    secchi_m: float
-    bottom_depth_m: float
-    far_bottom_depth_m: float | None
-    weed_m: float
-    readings: list[ReadingIn]
-    oxygen: list[OxygenReadingIn]
-    read_at_local: str | None
-    place: PlaceIn | None
-    earlier: list[LoweringIn]
-    signs: list[str]
-    sample: SampleIn | None
+    conditions: ConditionsIn
     counts: dict[str, int]
     take_depths: list[DepthOut]
     longest_m: float | None

@@ -18,8 +18,8 @@ from accounts.models import User
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.payloads import action_of, conditions_of, rig_of
 from advice.run_shows import frames_of, show_action
-from advice.schemas import ConditionsIn, ReadingIn, SampleIn
-from days.models import Day, DayReading, Entry, Presentation
+from advice.schemas import ConditionsIn
+from days.models import Day, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from stillthread.depth.picture import read_water
 from stillthread.log.depths import depth_of_take
@@ -35,10 +35,10 @@ FISH_KINDS = (Entry.Kind.TAKE, Entry.Kind.LOST, Entry.Kind.LANDED)
 
 
 def days_of(owner: User) -> QuerySet[Day]:
-    # The simulated path of each presentation is long, and no list shows it.
-    fished = Prefetch("presentations", Presentation.objects.defer("path_s", "path_depth_m", "path_spread_m"))
+    # What was tied on, and its simulated path, are long, and no list shows them.
+    fished = Prefetch("presentations", Presentation.objects.only("day_id", "started_at"))
     days = Day.objects.filter(owner=owner).select_related("water")
-    return days.prefetch_related("readings", fished, "presentations__entries")
+    return days.prefetch_related(fished, "presentations__entries")
 
 
 def day_of(owner: User, day_id: UUID) -> Day:
@@ -67,46 +67,14 @@ def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None =
     conditions = conditions_of(owner, payload, now=now)
     _refuse_future(conditions.at, now, "at_local")
     read_water(conditions)  # refuses what can't be read
-    offset = conditions.at.utcoffset() or timedelta()
+    # Clock time there, and the species by name: what is stored says the same when the water is changed later.
+    clock = conditions.at.replace(tzinfo=None)
+    stored = payload.model_copy(update={"at_local": clock, "species": conditions.species.key})
+    water = water_of(owner, payload.water_id)
     Day.objects.create(
-        id=day_id,
-        owner=owner,
-        water=water_of(owner, payload.water_id),
-        at=conditions.at,
-        utc_offset_min=int(offset.total_seconds() // 60),
-        species=conditions.species.key,
-        signs=payload.signs,
-        sample=payload.sample.dict() if payload.sample else None,
-        oxygen=[reading.dict() for reading in payload.oxygen],
-        read_at_local=f"{payload.read_at_local:%Y-%m-%dT%H:%M}" if payload.read_at_local else "",
-        place=payload.place.dict() if payload.place else None,
-        earlier=[lowering.model_dump(mode="json") for lowering in payload.earlier],
-        **{name: getattr(payload, name) for name in _PLAIN_CONDITIONS},
-    )
-    DayReading.objects.bulk_create(DayReading(day_id=day_id, **reading.dict()) for reading in payload.readings)
+        id=day_id, owner=owner, water=water, at=conditions.at, conditions=stored.model_dump(mode="json")
+    )  # fmt: skip
     return day_of(owner, day_id), True
-
-
-_PLAIN_CONDITIONS = (
-    "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m", "far_bottom_depth_m", "weed_m",
-)  # fmt: skip
-
-
-def stored_conditions(day: Day) -> ConditionsIn:
-    """Return the conditions a day was stored with, as they were sent."""
-    return ConditionsIn(
-        water_id=day.water_id,
-        at_local=day.at,
-        readings=[ReadingIn(depth_m=r.depth_m, water_c=r.water_c, trusted=r.trusted) for r in day.readings.all()],
-        species=day.species,
-        signs=day.signs,
-        sample=SampleIn(**day.sample) if day.sample else None,
-        oxygen=day.oxygen,
-        read_at_local=datetime.fromisoformat(day.read_at_local) if day.read_at_local else None,
-        place=day.place,
-        earlier=day.earlier,
-        **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
-    )
 
 
 @transaction.atomic
@@ -121,7 +89,7 @@ def put_presentation(
             raise _taken("presentation")
         return known, False
     _refuse_future(payload.started_at, timezone.now(), "started_at")
-    conditions = payload.conditions or stored_conditions(day)
+    conditions = payload.conditions or ConditionsIn.model_validate(day.conditions)
     if conditions.water_id != day.water_id:
         text = "That is another water than the day's. Begin a day there."
         raise Refused(422, "invalid", text, {"conditions.water_id": text})
@@ -215,22 +183,12 @@ def show_day(day: Day) -> dict[str, Any]:
     for entry in entries:
         counts[entry.kind] += 1
     lengths = [e.length_m for e in entries if e.length_m is not None]
-    local = day.at.astimezone(timezone.get_fixed_timezone(day.utc_offset_min))
     return {
         "id": day.pk,
         "water_id": day.water_id,
         "water_name": day.water.name,
         "at": day.at,
-        "at_local": local.strftime("%Y-%m-%dT%H:%M"),
-        "species": day.species,
-        **{name: getattr(day, name) for name in _PLAIN_CONDITIONS},
-        "readings": [{"depth_m": r.depth_m, "water_c": r.water_c, "trusted": r.trusted} for r in day.readings.all()],
-        "oxygen": day.oxygen,
-        "read_at_local": day.read_at_local or None,
-        "place": day.place,
-        "earlier": day.earlier,
-        "signs": day.signs,
-        "sample": day.sample,
+        "conditions": day.conditions,
         "counts": counts,
         "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in entries if e.kind in FISH_KINDS],
         "longest_m": max(lengths, default=None),

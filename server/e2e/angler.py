@@ -38,9 +38,7 @@ class AnglerTestCase(BrowserTestCase):
         page.get_by_label("Bottom depth here").fill("9")
         page.get_by_label("Wind", exact=True).fill("4")
         page.get_by_role("radio", name="Some").click()
-        # The picture follows once the typing has settled.
-        page.wait_for_timeout(400)
-        expect(page.locator("[aria-busy=false]")).to_be_visible()
+        self.settle(page)
 
     def rig_by_line(self, page: Page) -> None:
         """Go from the water as read to the rig, line by line with the dials."""

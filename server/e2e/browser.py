@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import os
 import re
+import time
+from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
@@ -13,6 +15,8 @@ from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expec
 
 from advice.services import warm_up
 from e2e.chromium import CHROMIUM, DESK, FLAGS
+
+LONG_MS = 60_000  # a test waits for what the screen says, however slow the machine; only what never comes takes this long
 
 
 class BrowserTestCase(LiveServerTestCase):
@@ -29,7 +33,7 @@ class BrowserTestCase(LiveServerTestCase):
         os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"
         super().setUpClass()
         warm_up()  # a page waits for an answer, not for a compiler
-        expect.set_options(timeout=10_000)
+        expect.set_options(timeout=LONG_MS)
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
 
@@ -61,7 +65,7 @@ class BrowserTestCase(LiveServerTestCase):
         context = self.browser.new_context(
             viewport={"width": size[0], "height": size[1]}, base_url=self.live_server_url, **options
         )
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(LONG_MS)
         self.contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda error: self.faults.append(str(error)))
@@ -79,6 +83,17 @@ class BrowserTestCase(LiveServerTestCase):
         # Everything ships with the application: no page asks any other host for anything.
         if not request.url.startswith((self.live_server_url, "data:", "blob:")):
             self.faults.append(f"asks elsewhere: {request.url}")
+
+    def settle(self, page: Page) -> None:
+        """Wait until nothing on the page is being asked or worked out anew."""
+        expect(page.locator("[aria-busy=true]")).to_have_count(0)
+
+    def wait_for(self, came: Callable[[], bool]) -> None:
+        """Wait until it has arrived: the device sends when it can, not when a test looks."""
+        until = time.monotonic() + LONG_MS / 1000.0
+        while not came() and time.monotonic() < until:
+            time.sleep(0.05)
+        self.assertTrue(came(), "it never arrived")
 
     def assert_no_faults(self) -> None:
         self.assertEqual(self.faults, [])

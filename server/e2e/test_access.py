@@ -59,7 +59,7 @@ class AccessTests(AnglerTestCase):
                 ):  # fmt: skip
                     self.go(page, path)
                     expect(page.get_by_text(seen).first).to_be_visible()
-                    page.wait_for_timeout(400)
+                    self.settle(page)
                     self.check(page, f"{path}, {theme}, {size[0]} px")
         self.assert_no_faults()
 
@@ -103,9 +103,10 @@ class AccessTests(AnglerTestCase):
             self.sign_in(page)
             page.get_by_label("Water", exact=True).select_option(label=long)
             expect(page.get_by_text("Most likely feeding")).to_be_visible()
-            for path in ("/read", "/waters"):
+            for path, seen in (("/read", "Most likely feeding"), ("/waters", "Add a water")):
                 page.goto(path)
-                page.wait_for_timeout(500)
+                expect(page.get_by_text(seen).first).to_be_visible()
+                self.settle(page)
                 wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
                 self.assertEqual(wide, 0, f"{path} at {size[0]} px")
         self.assert_no_faults()

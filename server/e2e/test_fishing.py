@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import re
-import time
-from collections.abc import Callable
 
 from playwright.sync_api import expect
 
@@ -16,12 +14,6 @@ from e2e.chromium import PHONE
 class FishingTests(AnglerTestCase):
     def stored(self) -> list[str]:
         return list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
-
-    def wait_for(self, came: Callable[[], bool]) -> None:
-        """Wait until it has arrived: the device sends when it can, not when a test looks."""
-        until = time.monotonic() + 30.0
-        while not came() and time.monotonic() < until:
-            time.sleep(0.05)
 
     def expect_stored(self, *kinds: str) -> None:
         """Wait until these and no other entries have arrived."""
@@ -140,8 +132,7 @@ class FishingTests(AnglerTestCase):
         page.get_by_role("link", name="Read", exact=True).click()
         page.get_by_label("Surface temperature").fill("16.2")
         page.get_by_label("Wind", exact=True).fill("1")
-        page.wait_for_timeout(400)
-        expect(page.locator("[aria-busy=false]")).to_be_visible()
+        self.settle(page)
         fish()
         self.wait_for(lambda: Presentation.objects.count() == 3)
         self.assertEqual(Day.objects.count(), 2)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import time
 
 from playwright.sync_api import Page, expect
 
@@ -85,11 +84,8 @@ class NoSignalTests(AnglerTestCase):
         told = Preferences.objects.get(user=self.angler)
         self.assertEqual((told.depth_unit, told.theme), ("m", "light"))
         self.contexts[-1].set_offline(False)
-        until = time.monotonic() + 10.0
-        while told.theme != "dusk" and time.monotonic() < until:
-            time.sleep(0.05)
-            told.refresh_from_db()
-        self.assertEqual((told.depth_unit, told.theme), ("ft", "dusk"))
+        self.wait_for(lambda: Preferences.objects.get(user=self.angler).theme == "dusk")
+        self.assertEqual(Preferences.objects.get(user=self.angler).depth_unit, "ft")
         self.assert_no_faults()
 
     def test_turning_a_dial_for_long_pushes_nothing_out_of_what_the_device_keeps_for_the_day(self) -> None:

@@ -63,8 +63,8 @@ class RigTests(AnglerTestCase):
         stored = Presentation.objects.get()
         self.assertEqual([placed["fly"]["name"] for placed in stored.flies], ["Slim olive nymph", "Black ribbed pupa"])
         day = Day.objects.get()
-        self.assertEqual(day.weed_m, 1.0)
-        self.assertEqual(day.far_bottom_depth_m, 6.0)
+        self.assertEqual(day.conditions["weed_m"], 1.0)
+        self.assertEqual(day.conditions["far_bottom_depth_m"], 6.0)
         self.assert_no_faults()
 
     def test_a_choice_is_turned_by_hand_and_so_carded_and_fished(self) -> None:

@@ -74,3 +74,27 @@ class UpgradeTests(AnglerTestCase):
         self.assertEqual({name: action[name] for name in hang}, hang)
         self.assertEqual((action["kind"], action["distance_m"]), ("hang", 9.0))
         self.assert_no_faults()
+
+    def test_an_outing_kept_with_a_name_for_each_condition_is_read_on(self) -> None:
+        page = self.open(PHONE)
+        self.sign_in(page)
+        kept = {
+            "waterId": self.water.pk, "timeZone": "Europe/Oslo", "atLocal": "2026-07-14T10:40", "surfaceC": 17.3,
+            "deeper": [{"depth_m": 5, "water_c": 11.0, "trusted": False}], "windMs": 6, "windFromDeg": 90, "cloudFraction": 1,
+            "secchiM": 2.5, "bottomM": 7.5, "farBottomM": 9, "weedM": 0.5, "signs": ["sips"], "sample": None,
+            "species": "brown", "leaderId": None, "flyId": None, "droppers": [], "castM": 20, "longLeaderOk": False,
+            "rigView": "method", "boat": True, "chosen": None,
+        }  # fmt: skip
+        page.evaluate("kept => localStorage.setItem('outing:angler', JSON.stringify(kept))", kept)
+        with page.expect_request("**/api/pictures") as asked:
+            page.goto("/read")
+        sent = asked.value.post_data_json or {}
+        self.assertEqual([r["water_c"] for r in sent["readings"]], [17.3, 11.0])
+        self.assertEqual((sent["bottom_depth_m"], sent["far_bottom_depth_m"], sent["weed_m"]), (7.5, 9, 0.5))
+        self.assertEqual((sent["wind_from_deg"], sent["signs"], sent["species"]), (90, ["sips"], "brown"))
+        expect(page.get_by_label("Surface temperature")).to_have_value("17.3")
+        expect(page.get_by_label("Trout")).to_have_value("brown")
+        page.get_by_label("Wind", exact=True).fill("3")
+        self.wait_for(lambda: page.evaluate("JSON.parse(localStorage.getItem('outing:angler')).conditions.wind_speed_ms") == 3)
+        self.assertEqual(page.evaluate("JSON.parse(localStorage.getItem('outing:angler')).castM"), 20)
+        self.assert_no_faults()

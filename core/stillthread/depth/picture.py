@@ -17,15 +17,16 @@ from stillthread.depth.factors import (
     season_factor,
     temperature_factor,
 )
-from stillthread.errors import BadInput, FloatArray, OnIce, check_range
+from stillthread.errors import BadInput, FloatArray, OnIce
 from stillthread.food.inference import FoodPicture, Sample, rank_food
 from stillthread.food.layers import Column
 from stillthread.food.signs import SIGNS
 from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.phrase import Phrase
+from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M, SHARE, WEED_M
 from stillthread.rules.cautions import Caution, cautions_for, reminders_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
-from stillthread.water.light import CLEAREST_SECCHI_M, MURKIEST_SECCHI_M, light_fraction, surface_brightness
+from stillthread.water.light import light_fraction, surface_brightness
 from stillthread.water.oxygen import (
     LIVABLE_MGL,
     OxygenProfile,
@@ -34,8 +35,8 @@ from stillthread.water.oxygen import (
     oxygen_saturation_mgl,
     oxygen_share,
 )
-from stillthread.water.profile import SHALLOWEST_WATER_M, THERMOMETER_C, Profile, build_profile
-from stillthread.water.reading import DEEPEST_WATER_M, Lowering, Reading
+from stillthread.water.profile import THERMOMETER_C, Profile, build_profile
+from stillthread.water.reading import Lowering, Reading
 from stillthread.water.seasonal import Lake, northern_day, season_progress
 from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_azimuth_deg, sun_elevation_deg
@@ -44,6 +45,7 @@ from stillthread.weather.wind import Wind
 FARTHEST_PLAN = timedelta(days=14)
 KNOWN_C = 0.5  # ours: a temperature is known where its spread is no more than this
 GUESS_SPREAD_C = 3.0  # ours: a temperature known no better than this is a plain guess
+MAY_BE_ICED_C = 4.0  # densest water: a lake that is colder at the top can carry ice, and one that is not cannot for long
 FREEZING_C = 0.3  # ours: a hand thermometer reads water under ice at no more
 ACTIVITY_WORDS = (
     (0.8, "They feed freely"),
@@ -84,11 +86,11 @@ class Conditions:
     ice: bool = False
 
     def __post_init__(self) -> None:
-        check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
-        check_range("secchi_m", self.secchi_m, MURKIEST_SECCHI_M, CLEAREST_SECCHI_M, "m")
+        SHARE.check("cloud_fraction", self.cloud_fraction)
+        SECCHI_M.check("secchi_m", self.secchi_m)
         if self.far_bottom_depth_m is not None:
-            check_range("far_bottom_depth_m", self.far_bottom_depth_m, SHALLOWEST_WATER_M, DEEPEST_WATER_M, "m")
-        check_range("weed_m", self.weed_m, 0.0, 20.0, "m")
+            BOTTOM_DEPTH_M.check("far_bottom_depth_m", self.far_bottom_depth_m)
+        WEED_M.check("weed_m", self.weed_m)
 
     @property
     def deepest_m(self) -> float:
@@ -150,6 +152,12 @@ class WaterPicture:
     def reminders(self) -> tuple[Phrase, ...]:
         """Return what holds on any day out, to be said below the cautions."""
         return reminders_for(float(self.profile.water_c[0]), self.conditions.wind, self.sun_elevation_deg)
+
+    @property
+    def may_be_iced(self) -> bool:
+        """Whether it makes sense to ask for ice, even of a reading that looks odd."""
+        top = min(self.conditions.readings, key=lambda reading: reading.depth_m)
+        return self.conditions.ice or top.water_c <= MAY_BE_ICED_C
 
     @property
     def iced(self) -> bool:

@@ -34,7 +34,7 @@ class LogTests(PeopleTestCase):
         ):
             self.assertEqual(self.put(path, body).status_code, 200)
         self.assertEqual((Day.objects.count(), Presentation.objects.count(), Entry.objects.count()), (1, 1, 1))
-        self.assertEqual(self.client.get(self.day).json()["wind_speed_ms"], 4.0)
+        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_ms"], 4.0)
         self.assertEqual(Entry.objects.get().kind, "take")
 
     def test_an_entry_keeps_the_depth_the_fly_had_at_that_moment(self) -> None:
@@ -80,7 +80,7 @@ class LogTests(PeopleTestCase):
         self.assertEqual((first["conditions"]["wind_speed_ms"], second["conditions"]["wind_speed_ms"]), (4.0, 1.0))
         self.assertEqual([r["water_c"] for r in second["conditions"]["readings"]], [21.0, 14.0])
         self.assertEqual(second, later)
-        self.assertEqual(self.client.get(self.day).json()["wind_speed_ms"], 4.0)  # what it began with stays
+        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_ms"], 4.0)  # what it began with stays
         elsewhere = save_water(water=Water(owner=self.angler), changes={**BRENNHOLT, "name": "Elsewhere"})
         ahead = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT%H:%M")
         for read, field in (
@@ -114,7 +114,9 @@ class LogTests(PeopleTestCase):
         self.put_entry(kind="landed", length_m=0.41, species="rainbow")
         day = self.client.get(self.day).json()
         self.assertEqual((day["counts"]["cast"], day["counts"]["take"], day["counts"]["landed"]), (1, 1, 1))
-        self.assertEqual((day["longest_m"], len(day["take_depths"]), day["at_local"]), (0.41, 2, "2026-07-14T10:40"))
+        self.assertEqual(
+            (day["longest_m"], len(day["take_depths"]), day["conditions"]["at_local"]), (0.41, 2, "2026-07-14T10:40:00")
+        )
 
     def test_what_lies_ahead_and_what_cannot_be_is_refused_and_not_stored(self) -> None:
         later = (timezone.now() + timedelta(hours=1)).isoformat()

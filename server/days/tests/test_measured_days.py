@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from days.models import Day
-from days.services import stored_conditions
 from project.tests.people import PeopleTestCase, conditions
 
 MEASURED: dict[str, Any] = {
@@ -26,17 +25,17 @@ class MeasuredDayTests(PeopleTestCase):
         self.assertEqual(self.put(f"/api/days/{self.day_id}", self.sent).status_code, 201)
 
     def test_everything_comes_back_as_it_was_sent(self) -> None:
-        day = self.client.get(f"/api/days/{self.day_id}").json()
-        self.assertEqual(day["oxygen"], MEASURED["oxygen"])
-        self.assertEqual(day["read_at_local"], "2026-07-14T10:05")
-        self.assertEqual(day["place"], MEASURED["place"])
-        self.assertEqual([reading["trusted"] for reading in day["readings"]], [False, True, False])
-        self.assertEqual(day["earlier"][0]["readings"][1], {"depth_m": 12.0, "water_c": 6.0, "trusted": False})
-        self.assertEqual(day["sample"]["items"][0]["colour"], "red")
+        read = self.client.get(f"/api/days/{self.day_id}").json()["conditions"]
+        self.assertEqual(read["oxygen"], MEASURED["oxygen"])
+        self.assertEqual(read["read_at_local"], "2026-07-14T10:05:00")
+        self.assertEqual(read["place"], MEASURED["place"])
+        self.assertEqual([reading["trusted"] for reading in read["readings"]], [False, True, False])
+        self.assertEqual(read["earlier"][0]["readings"][1], {"depth_m": 12.0, "water_c": 6.0, "trusted": False})
+        self.assertEqual(read["sample"]["items"][0]["colour"], "red")
 
     def test_the_picture_of_the_stored_day_is_the_picture_that_was_seen(self) -> None:
         seen = self.post("/api/pictures", self.sent).json()
-        again = stored_conditions(Day.objects.get(pk=self.day_id)).model_dump(mode="json")
+        again = Day.objects.get(pk=self.day_id).conditions
         told = self.post("/api/pictures", again).json()
         for part in ("profile", "oxygen", "flags", "earlier", "livable_bands", "foods", "belief", "wind_notes"):
             self.assertEqual(told[part], seen[part], part)

@@ -49,7 +49,7 @@ class SeasonTests(TestCase):
             path = entry.presentation.path_depth_m
             middle = (entry.depth_low_m + entry.depth_high_m) / 2
             self.assertTrue(min(path) - 0.2 <= middle <= max(path) + 0.2)
-            self.assertLessEqual(entry.depth_low_m, entry.presentation.day.bottom_depth_m)
+            self.assertLessEqual(entry.depth_low_m, entry.presentation.day.conditions["bottom_depth_m"])
 
     def test_some_presentations_catch_and_some_do_not(self) -> None:
         caught = Presentation.objects.filter(entries__kind="landed").distinct().count()

@@ -242,7 +242,7 @@ class EndpointTableTests(PeopleTestCase):
         for i in range(3):
             self.put(f"/api/days/{uuid.uuid4()}", conditions(self.water, at_local=f"2026-07-1{i}T10:00"))
         asked = {
-            "/waters": 2, "/lines": 2, "/leaders": 2, "/flies": 2, "/days": 5,
+            "/waters": 2, "/lines": 2, "/leaders": 2, "/flies": 2, "/days": 4,
             "/days/{day}/entries": 3, "/days/{day}/presentations": 3,
         }  # fmt: skip
         asked |= {

@@ -22,7 +22,7 @@ export function AccountMenu() {
   const change = useChangePreferences()
   async function leave() {
     await answer(client.DELETE('/api/session'))
-    await keepSession({ username: null, demo: false, preferences: null })
+    await keepSession({ username: null, demo: false, is_demo: false, preferences: null })
     window.location.assign('/')
   }
   return (

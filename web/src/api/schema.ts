@@ -1302,13 +1302,15 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in, if anyone, and whether a demo angler is on offer.
+         * @description Who is signed in, if anyone, whether that is the demo angler, and whether one is on offer.
          */
         SessionOut: {
             /** Username */
             username: string | null;
             /** Demo */
             demo: boolean;
+            /** Is Demo */
+            is_demo: boolean;
             preferences: components["schemas"]["PreferencesOut"] | null;
         };
         /**
@@ -2497,8 +2499,71 @@ export interface components {
             diameter_m: number;
         };
         /**
+         * ConditionsIn
+         * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
+         *
+         *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
+         *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
+         *     `earlier` ones the newest counts, and older ones where it does not reach.
+         */
+        ConditionsIn: {
+            /** Water Id */
+            water_id: number;
+            /**
+             * At Local
+             * Format: date-time
+             */
+            at_local: string;
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Secchi M */
+            secchi_m: number;
+            /** Bottom Depth M */
+            bottom_depth_m: number;
+            /** Species */
+            species?: string | null;
+            /** Far Bottom Depth M */
+            far_bottom_depth_m?: number | null;
+            /**
+             * Weed M
+             * @default 0
+             */
+            weed_m: number;
+            /**
+             * Signs
+             * @default []
+             */
+            signs: string[];
+            sample?: components["schemas"]["SampleIn"] | null;
+            /**
+             * Oxygen
+             * @default []
+             */
+            oxygen: components["schemas"]["OxygenReadingIn"][];
+            /** Read At Local */
+            read_at_local?: string | null;
+            /**
+             * Earlier
+             * @default []
+             */
+            earlier: components["schemas"]["LoweringIn"][];
+            /**
+             * Ice
+             * @default false
+             */
+            ice: boolean;
+            place?: components["schemas"]["PlaceIn"] | null;
+        };
+        /**
          * DayOut
-         * @description A day with its conditions and what came of it. `take_depths` are where takes, losses and fish landed came.
+         * @description A day with the conditions it began under and what came of it. `take_depths` are where takes, losses and fish landed
+         *     came.
          */
         DayOut: {
             /**
@@ -2515,36 +2580,7 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /** At Local */
-            at_local: string;
-            /** Species */
-            species: string;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
-            /** Wind From Deg */
-            wind_from_deg: number;
-            /** Cloud Fraction */
-            cloud_fraction: number;
-            /** Secchi M */
-            secchi_m: number;
-            /** Bottom Depth M */
-            bottom_depth_m: number;
-            /** Far Bottom Depth M */
-            far_bottom_depth_m: number | null;
-            /** Weed M */
-            weed_m: number;
-            /** Readings */
-            readings: components["schemas"]["ReadingIn"][];
-            /** Oxygen */
-            oxygen: components["schemas"]["OxygenReadingIn"][];
-            /** Read At Local */
-            read_at_local: string | null;
-            place: components["schemas"]["PlaceIn"] | null;
-            /** Earlier */
-            earlier: components["schemas"]["LoweringIn"][];
-            /** Signs */
-            signs: string[];
-            sample: components["schemas"]["SampleIn"] | null;
+            conditions: components["schemas"]["ConditionsIn"];
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -2738,68 +2774,6 @@ export interface components {
             retrieve_name: string;
             /** Retrieve Rhythm */
             retrieve_rhythm: string;
-        };
-        /**
-         * ConditionsIn
-         * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
-         *
-         *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
-         *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
-         *     `earlier` ones the newest counts, and older ones where it does not reach.
-         */
-        ConditionsIn: {
-            /** Water Id */
-            water_id: number;
-            /**
-             * At Local
-             * Format: date-time
-             */
-            at_local: string;
-            /** Readings */
-            readings: components["schemas"]["ReadingIn"][];
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
-            /** Wind From Deg */
-            wind_from_deg: number;
-            /** Cloud Fraction */
-            cloud_fraction: number;
-            /** Secchi M */
-            secchi_m: number;
-            /** Bottom Depth M */
-            bottom_depth_m: number;
-            /** Species */
-            species?: string | null;
-            /** Far Bottom Depth M */
-            far_bottom_depth_m?: number | null;
-            /**
-             * Weed M
-             * @default 0
-             */
-            weed_m: number;
-            /**
-             * Signs
-             * @default []
-             */
-            signs: string[];
-            sample?: components["schemas"]["SampleIn"] | null;
-            /**
-             * Oxygen
-             * @default []
-             */
-            oxygen: components["schemas"]["OxygenReadingIn"][];
-            /** Read At Local */
-            read_at_local?: string | null;
-            /**
-             * Earlier
-             * @default []
-             */
-            earlier: components["schemas"]["LoweringIn"][];
-            /**
-             * Ice
-             * @default false
-             */
-            ice: boolean;
-            place?: components["schemas"]["PlaceIn"] | null;
         };
         /**
          * FlyIn
@@ -3412,6 +3386,8 @@ export interface components {
             trend: components["schemas"]["PhraseOut"] | null;
             /** Iced */
             iced: boolean;
+            /** May Be Iced */
+            may_be_iced: boolean;
             /** Comfort Bands */
             comfort_bands: components["schemas"]["BandOut"][];
             /** Livable Bands */

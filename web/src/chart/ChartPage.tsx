@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
 import { useTrade, useWaters } from '../queries/hooks'
 import { COMPASS } from '../format/units'
-import { conditionsOf, freshOuting, useOuting } from '../state/outing'
+import { freshOuting, useOuting } from '../state/outing'
 import { ChoiceField, QuantityField } from '../ui/Field'
 import { Button } from '../ui/Button'
 import { Trouble, Waiting } from '../ui/Notice'
@@ -46,13 +46,15 @@ export function ChartPage() {
 }
 
 function OneChart({ water }: { water: Water }) {
-  const { outing, change, replace } = useOuting()
+  const { outing, observe, replace } = useOuting()
   const navigate = useNavigate()
   const queries = useQueryClient()
   const trade = useTrade()
   const chart = useChart(water.id)
-  const base = outing?.waterId === water.id ? outing : freshOuting(water)
-  const [wind, setWind] = useState({ speedMs: base.windMs, fromDeg: base.windFromDeg })
+  const here = outing?.conditions.water_id === water.id ? outing : null
+  const start = here ?? freshOuting(water)
+  const base = start.conditions
+  const [wind, setWind] = useState({ speedMs: base.wind_speed_ms, fromDeg: base.wind_from_deg })
   const [tool, setTool] = useState<Tool>('stand')
   const [place, setPlace] = useState<Point | null>(null)
   const [chosenId, setChosenId] = useState<number | null>(null)
@@ -63,9 +65,9 @@ function OneChart({ water }: { water: Water }) {
   )
   const outlined = (chart.data?.rings.length ?? 0) > 0
   const shores = useShores(water.id, blows, outlined)
-  const standing = useStanding(water.id, blows, base.castM, outlined ? place : null)
+  const standing = useStanding(water.id, blows, start.castM, outlined ? place : null)
   const section = useSection(water.id, blows, tool === 'section' && line.length === 2 ? line : [])
-  const starts = useStarts({ ...conditionsOf(base), ...blows })
+  const starts = useStarts({ ...base, ...blows })
   const ranks = useMemo(
     () => new Map((starts.data?.starts ?? []).map((start, i) => [start.mark_id, i + 1])),
     [starts.data],
@@ -123,16 +125,19 @@ function OneChart({ water }: { water: Water }) {
   const use = (farDepthM: number | null) => {
     const found = standing.data
     if (!found) return
-    const start = outing?.waterId === water.id ? outing : freshOuting(water)
     const changes = {
-      windMs: wind.speedMs,
-      windFromDeg: wind.fromDeg,
+      wind_speed_ms: wind.speedMs,
+      wind_from_deg: wind.fromDeg,
       place: { latitude_deg: found.latitude_deg, longitude_deg: found.longitude_deg },
-      ...(found.depth_m === null ? {} : { bottomM: Math.max(Math.round(found.depth_m * 10) / 10, 0.3) }),
-      farBottomM: farDepthM === null ? null : Math.max(Math.round(farDepthM * 10) / 10, 0.3),
+      ...(found.depth_m === null
+        ? {}
+        : { bottom_depth_m: Math.max(Math.round(found.depth_m * 10) / 10, 0.3) }),
+      far_bottom_depth_m: farDepthM === null ? null : Math.max(Math.round(farDepthM * 10) / 10, 0.3),
     }
-    if (outing?.waterId === water.id) change(changes)
-    else replace({ ...start, ...changes })
+    if (here) observe(changes)
+    else {
+      replace({ ...start, conditions: { ...base, ...changes } })
+    }
     void navigate('/read')
   }
   const roomy = window.matchMedia('(min-width: 640px)').matches
@@ -164,7 +169,7 @@ function OneChart({ water }: { water: Water }) {
           ranks={ranks}
           chosenId={chosenId}
           wind={wind}
-          castM={base.castM}
+          castM={start.castM}
           drawn={drawn}
           says={SAYS[tool]}
           heightPx={roomy ? (section.data ? 460 : 600) : 400}

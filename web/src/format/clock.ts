@@ -27,6 +27,11 @@ export function timeOf(local: string): string {
   return Temporal.PlainTime.from(local).toString(MINUTES)
 }
 
+/** The same to the minute, as a form takes it: `YYYY-MM-DDTHH:MM`. */
+export function clockOf(local: string): string {
+  return Temporal.PlainDateTime.from(local).toString(MINUTES)
+}
+
 export function dateOf(local: string): string {
   return Temporal.PlainDate.from(local).toString()
 }

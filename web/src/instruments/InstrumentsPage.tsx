@@ -2,10 +2,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { answer, client, Refusal, type Schemas } from '../api/client'
+import { answer, client, Refusal, type Conditions, type Schemas } from '../api/client'
 import { useWaters } from '../queries/hooks'
 import { compass, format } from '../format/units'
-import { freshOuting, useOuting, type Outing } from '../state/outing'
+import { freshOuting, useOuting } from '../state/outing'
+import { withSurface } from '../state/readings'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
@@ -129,24 +130,24 @@ function Values({ values, live }: { values: readonly Value[]; live: boolean }) {
   )
 }
 
-/** What of these values the outing in hand takes over. */
-function changesFrom(values: readonly Value[]): Partial<Outing> {
+/** The conditions with what of these values they take over. */
+function measured(conditions: Conditions, values: readonly Value[]): Conditions {
   const of = (kind: Value['kind']) => values.find((value) => value.kind === kind)
   const [depth, water, wind, position] = [of('depth'), of('water'), of('wind'), of('position')]
   const tenth = (n: number) => Math.round(n * 10) / 10
   return {
-    ...(depth && { bottomM: Math.max(tenth(depth.a), 0.3), farBottomM: null }),
-    ...(water && { surfaceC: tenth(water.a), surfaceTrusted: false }),
+    ...(water ? withSurface(conditions, tenth(water.a)) : conditions),
+    ...(depth && { bottom_depth_m: Math.max(tenth(depth.a), 0.3), far_bottom_depth_m: null }),
     ...(wind && {
-      windMs: Math.min(tenth(wind.a), 40),
-      windFromDeg: (Math.round((wind.b ?? 0) / 22.5) * 22.5) % 360,
+      wind_speed_ms: Math.min(tenth(wind.a), 40),
+      wind_from_deg: (Math.round((wind.b ?? 0) / 22.5) * 22.5) % 360,
     }),
     ...(position && { place: { latitude_deg: position.a, longitude_deg: position.b ?? 0 } }),
   }
 }
 
 function UseValues({ values, instrument }: { values: readonly Value[]; instrument?: Instrument }) {
-  const { outing, change, replace } = useOuting()
+  const { outing, observe, replace } = useOuting()
   const waters = useWaters()
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -161,15 +162,18 @@ function UseValues({ values, instrument }: { values: readonly Value[]; instrumen
     onSuccess: (_, water_id) => queries.invalidateQueries({ queryKey: ['chart', water_id] }),
   })
   if (values.length === 0) return null
-  const water = waters.data?.items.find((w) => w.id === outing?.waterId) ?? waters.data?.items[0]
+  const water = waters.data?.items.find((w) => w.id === outing?.conditions.water_id) ?? waters.data?.items[0]
   return (
     <div className="mt-2 space-y-1">
       <div className="flex flex-wrap gap-3">
         <Button
           disabled={!water}
           onClick={() => {
-            if (outing) change(changesFrom(values))
-            else if (water) replace({ ...freshOuting(water), ...changesFrom(values) })
+            if (outing) observe(measured(outing.conditions, values))
+            else if (water) {
+              const fresh = freshOuting(water)
+              replace({ ...fresh, conditions: measured(fresh.conditions, values) })
+            }
             void navigate('/read')
           }}
         >

@@ -1,7 +1,9 @@
 /** The outing in hand: what was read and what is tied on. Kept on the device, so that a reload loses nothing. */
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
 import type { Conditions, Day, Schemas, Water } from '../api/client'
-import { clockAt } from '../format/clock'
+import { clockAt, clockOf } from '../format/clock'
+import { keptFlat, readFromFlat } from './flatOuting'
+import { deeperOf, withDeeper } from './readings'
 
 export interface Chosen {
   line: Schemas['LineIn']
@@ -20,36 +22,10 @@ export interface OwnChange {
 }
 
 export interface Outing {
-  waterId: number
   /** Of the water: the device may be set to another. */
   timeZone: string
-  /** Clock time at the water, `YYYY-MM-DDTHH:MM`. */
-  atLocal: string
-  surfaceC: number
-  /** Readings below the surface, in any order. */
-  deeper: Schemas['ReadingIn'][]
-  /** The angler has checked a surface reading that looks odd. */
-  surfaceTrusted: boolean
-  oxygen: Schemas['OxygenReadingIn'][]
-  /** Clock time of the readings; `null` is `atLocal`. */
-  readAtLocal: string | null
-  /** What was read earlier in the day. */
-  earlier: Schemas['LoweringIn'][]
-  ice: boolean
-  /** Where on the chart the angler stands. */
-  place: Schemas['PlaceIn'] | null
-  windMs: number
-  windFromDeg: number
-  cloudFraction: number
-  secchiM: number
-  bottomM: number
-  /** Under the end of the cast, where it differs. */
-  farBottomM: number | null
-  weedM: number
-  /** Keys of the food signs that were seen. */
-  signs: string[]
-  sample: Schemas['SampleIn'] | null
-  species: string
+  /** What was read, as the server is asked. */
+  conditions: Conditions
   leaderId: number | null
   flyId: number | null
   /** Flies above the point, lowest first. */
@@ -70,29 +46,6 @@ export interface Outing {
   own: OwnChange | null
 }
 
-export function conditionsOf(outing: Outing): Conditions {
-  return {
-    water_id: outing.waterId,
-    at_local: outing.atLocal,
-    readings: [{ depth_m: 0, water_c: outing.surfaceC, trusted: outing.surfaceTrusted }, ...outing.deeper],
-    oxygen: outing.oxygen,
-    read_at_local: outing.readAtLocal,
-    earlier: outing.earlier,
-    ice: outing.ice,
-    place: outing.place,
-    wind_speed_ms: outing.windMs,
-    wind_from_deg: outing.windFromDeg,
-    cloud_fraction: outing.cloudFraction,
-    secchi_m: outing.secchiM,
-    bottom_depth_m: outing.bottomM,
-    far_bottom_depth_m: outing.farBottomM,
-    weed_m: outing.weedM,
-    signs: outing.signs,
-    sample: outing.sample,
-    species: outing.species,
-  }
-}
-
 const PLANNING = {
   rigView: 'method' as const,
   rodM: 3.05,
@@ -104,34 +57,31 @@ const PLANNING = {
   pins: { methodKey: null, lineName: null, flyName: null },
   own: null,
 }
-const NOTHING_MORE = {
-  surfaceTrusted: false,
-  oxygen: [],
-  readAtLocal: null,
-  earlier: [],
-  ice: false,
-  place: null,
-}
 
 /** What a first look starts from: the water's usual depth and clarity, a mild day. */
 export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): Outing {
   return {
-    waterId: water.id,
     timeZone: water.time_zone,
-    atLocal,
-    surfaceC: 12,
-    deeper: [],
-    ...NOTHING_MORE,
-    windMs: 4,
-    windFromDeg: 225,
-    cloudFraction: 0.3,
-    secchiM: water.usual_secchi_m,
-    bottomM: water.usual_bottom_depth_m,
-    farBottomM: null,
-    weedM: 0,
-    signs: [],
-    sample: null,
-    species: water.species,
+    conditions: {
+      water_id: water.id,
+      at_local: atLocal,
+      readings: [{ depth_m: 0, water_c: 12, trusted: false }],
+      oxygen: [],
+      read_at_local: null,
+      earlier: [],
+      ice: false,
+      place: null,
+      wind_speed_ms: 4,
+      wind_from_deg: 225,
+      cloud_fraction: 0.3,
+      secchi_m: water.usual_secchi_m,
+      bottom_depth_m: water.usual_bottom_depth_m,
+      far_bottom_depth_m: null,
+      weed_m: 0,
+      signs: [],
+      sample: null,
+      species: water.species,
+    },
     leaderId: null,
     flyId: null,
     droppers: [],
@@ -143,33 +93,16 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
 }
 
 /** Start from the readings of an earlier day. */
-export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
-  const [surface, ...deeper] = day.readings
-  return {
-    ...freshOuting(water, atLocal),
-    surfaceC: surface?.water_c ?? 12,
-    deeper: deeper.map((r) => ({ ...r })),
-    surfaceTrusted: surface?.trusted ?? false,
-    oxygen: day.oxygen,
-    readAtLocal: day.read_at_local,
-    earlier: day.earlier,
-    place: day.place,
-    windMs: day.wind_speed_ms,
-    windFromDeg: day.wind_from_deg,
-    cloudFraction: day.cloud_fraction,
-    secchiM: day.secchi_m,
-    bottomM: day.bottom_depth_m,
-    farBottomM: day.far_bottom_depth_m,
-    weedM: day.weed_m,
-    signs: day.signs,
-    sample: day.sample,
-    species: day.species,
-  }
+export function outingLikeDay(water: Water, day: Day): Outing {
+  const conditions = { ...day.conditions, at_local: clockOf(day.conditions.at_local) }
+  return { ...freshOuting(water), conditions: withDeeper(conditions, deeperOf(conditions)) }
 }
 
 interface OutingState {
   outing: Outing | null
   change(changes: Partial<Outing>): void
+  /** Something was read anew. */
+  observe(changes: Partial<Conditions>): void
   replace(outing: Outing): void
 }
 
@@ -179,20 +112,7 @@ function stored(key: string): Outing | null {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
     // What an earlier version kept lacks the newer parts.
-    return (
-      kept &&
-      ({
-        ...NOTHING_MORE,
-        timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-        farBottomM: null,
-        weedM: 0,
-        droppers: [],
-        signs: [],
-        sample: null,
-        ...PLANNING,
-        ...kept,
-      } as Outing)
-    )
+    return kept && { ...PLANNING, ...(keptFlat(kept) ? readFromFlat(kept) : (kept as Outing)) }
   } catch {
     return null
   }
@@ -219,7 +139,17 @@ export function OutingProvider({ username, children }: { username: string; child
       }),
     [key],
   )
-  const value = useMemo(() => ({ outing, change, replace }), [outing, change, replace])
+  const observe = useCallback(
+    (changes: Partial<Conditions>) =>
+      setOuting((before) => {
+        if (!before) return before
+        const next = { ...before, own: null, conditions: { ...before.conditions, ...changes } }
+        localStorage.setItem(key, JSON.stringify(next))
+        return next
+      }),
+    [key],
+  )
+  const value = useMemo(() => ({ outing, change, observe, replace }), [outing, change, observe, replace])
   return <Context.Provider value={value}>{children}</Context.Provider>
 }
 

@@ -1,5 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 
+export const sameContent = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+
 /** The value once it has held still for `ms`; compared by content, so a new object with the same content is no change. */
 export function useSettled<T>(value: T, ms: number): T {
   const [settled, setSettled] = useState(value)

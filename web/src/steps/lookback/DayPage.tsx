@@ -59,26 +59,8 @@ interface OneDayProps {
 
 function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
   const units = useUnits()
-  const picture = usePicture({
-    water_id: day.water_id,
-    at_local: day.at_local,
-    readings: day.readings,
-    wind_speed_ms: day.wind_speed_ms,
-    wind_from_deg: day.wind_from_deg,
-    cloud_fraction: day.cloud_fraction,
-    secchi_m: day.secchi_m,
-    bottom_depth_m: day.bottom_depth_m,
-    far_bottom_depth_m: day.far_bottom_depth_m,
-    weed_m: day.weed_m,
-    signs: day.signs,
-    sample: day.sample,
-    oxygen: day.oxygen,
-    read_at_local: day.read_at_local,
-    earlier: day.earlier,
-    ice: false,
-    place: day.place,
-    species: day.species,
-  })
+  const { conditions } = day
+  const picture = usePicture(conditions)
   const clock = (at: string) => timeAt(timeZone, at)
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
@@ -89,11 +71,11 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
           </Link>{' '}
           · {day.water_name}
         </p>
-        <h1 className="plate text-3xl font-bold">{dateWords(day.at_local)}</h1>
+        <h1 className="plate text-3xl font-bold">{dateWords(conditions.at_local)}</h1>
         <p className="text-soft">
-          {timeOf(day.at_local)} · wind {compass(day.wind_from_deg)}{' '}
-          {format('wind', day.wind_speed_ms, units)} · {sky(day.cloud_fraction)} · seen down to{' '}
-          {format('depth', day.secchi_m, units)}
+          {timeOf(conditions.at_local)} · wind {compass(conditions.wind_from_deg)}{' '}
+          {format('wind', conditions.wind_speed_ms, units)} · {sky(conditions.cloud_fraction)} · seen down to{' '}
+          {format('depth', conditions.secchi_m, units)}
         </p>
         {picture.data && (
           <Column picture={picture.data} heightPx={480} takes={day.take_depths} className="mt-2" />

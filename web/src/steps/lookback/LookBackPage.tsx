@@ -25,7 +25,7 @@ export function LookBackPage() {
     )
   }
   const items = days.data.items
-  const deepest = Math.max(...items.map((day) => day.bottom_depth_m))
+  const deepest = Math.max(...items.map((day) => day.conditions.bottom_depth_m))
   const landed = items.reduce((sum, day) => sum + (day.counts.landed ?? 0), 0)
   const casts = items.reduce((sum, day) => sum + (day.counts.cast ?? 0), 0)
   return (
@@ -46,7 +46,7 @@ export function LookBackPage() {
               aria-label={dayWords(day, units)}
             >
               <SmallColumn day={day} deepest={deepest} units={units} />
-              <span className="block leading-tight font-semibold">{shortDate(day.at_local)}</span>
+              <span className="block leading-tight font-semibold">{shortDate(day.conditions.at_local)}</span>
               <span className="block truncate text-sm leading-tight text-soft">{day.water_name}</span>
               <span className="block text-sm leading-tight">
                 {day.counts.landed ?? 0} of {takes(day)} takes
@@ -66,20 +66,26 @@ function takes(day: Day): number {
 function SmallColumn({ day, deepest, units }: { day: Day; deepest: number; units: Units }) {
   const y = (depthM: number) => 16 + ((HEIGHT - 22) * depthM) / deepest
   const warm = (waterC: number) => 8 + (WIDTH - 16) * Math.min(Math.max(waterC / 24, 0), 1)
-  const thread = day.readings
-    .filter((r) => r.depth_m <= day.bottom_depth_m)
+  const thread = day.conditions.readings
+    .filter((r) => r.depth_m <= day.conditions.bottom_depth_m)
     .map((r) => `${warm(r.water_c)},${y(r.depth_m)}`)
   return (
     <svg width={WIDTH} height={HEIGHT} aria-hidden="true" className="block">
-      <rect x="0" y={y(0)} width={WIDTH} height={y(day.bottom_depth_m) - y(0)} fill="var(--water-light)" />
-      <rect x="0" y={y(day.bottom_depth_m)} width={WIDTH} height="5" fill="var(--bed)" />
+      <rect
+        x="0"
+        y={y(0)}
+        width={WIDTH}
+        height={y(day.conditions.bottom_depth_m) - y(0)}
+        fill="var(--water-light)"
+      />
+      <rect x="0" y={y(day.conditions.bottom_depth_m)} width={WIDTH} height="5" fill="var(--bed)" />
       <line x1="0" x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth="2" />
       {thread.length > 1 ? (
         <polyline points={thread.join(' ')} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
       ) : (
         <line
-          x1={warm(day.readings[0]?.water_c ?? 0)}
-          x2={warm(day.readings[0]?.water_c ?? 0)}
+          x1={warm(day.conditions.readings[0]?.water_c ?? 0)}
+          x2={warm(day.conditions.readings[0]?.water_c ?? 0)}
           y1={y(0)}
           y2={y(0.6)}
           stroke="var(--ink)"
@@ -95,7 +101,7 @@ function SmallColumn({ day, deepest, units }: { day: Day; deepest: number; units
         fontWeight="600"
         fill="var(--ink)"
       >
-        {format('temperature', day.readings[0]?.water_c ?? 0, units)}
+        {format('temperature', day.conditions.readings[0]?.water_c ?? 0, units)}
       </text>
       {day.take_depths.map((take, i) => (
         <g key={i} stroke="var(--fish-ink)" strokeWidth="1.5">

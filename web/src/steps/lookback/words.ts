@@ -4,12 +4,13 @@ import { compass, format, sky, type Units } from '../../format/units'
 
 /** A day in one sentence. */
 export function dayWords(day: Day, units: Units): string {
-  const surface = day.readings[0]?.water_c
+  const { conditions } = day
+  const surface = conditions.readings[0]?.water_c
   const parts = [
-    `${dateWords(day.at_local)}, ${day.water_name}`,
+    `${dateWords(conditions.at_local)}, ${day.water_name}`,
     surface === undefined ? '' : `${format('temperature', surface, units)} at the top`,
-    `wind ${compass(day.wind_from_deg)} ${format('wind', day.wind_speed_ms, units)}`,
-    sky(day.cloud_fraction),
+    `wind ${compass(conditions.wind_from_deg)} ${format('wind', conditions.wind_speed_ms, units)}`,
+    sky(conditions.cloud_fraction),
     `${day.counts.cast ?? 0} casts, ${day.counts.landed ?? 0} landed`,
   ]
   return parts.filter(Boolean).join('; ')

@@ -1,28 +1,23 @@
 /** The readings of one day, one line a lowering: the newest counts, the older ones stay in sight. */
 import { timeOf } from '../../format/clock'
 import { format } from '../../format/units'
-import type { Outing } from '../../state/outing'
+import type { Conditions } from '../../api/client'
+import { surfaceOf } from '../../state/readings'
 import { useUnits } from '../../state/person'
 
 interface EarlierReadingsProps {
-  outing: Outing
-  onOutingChange(changes: Partial<Outing>): void
+  conditions: Conditions
+  onObserved(changes: Partial<Conditions>): void
 }
 
-export function EarlierReadings({ outing, onOutingChange }: EarlierReadingsProps) {
+export function EarlierReadings({ conditions, onObserved }: EarlierReadingsProps) {
   const units = useUnits()
-  const readAt = outing.readAtLocal ?? outing.atLocal
+  const readAt = conditions.read_at_local ?? conditions.at_local
   function readAgain() {
-    onOutingChange({
-      earlier: [
-        ...outing.earlier,
-        {
-          at_local: readAt,
-          readings: [{ depth_m: 0, water_c: outing.surfaceC, trusted: false }, ...outing.deeper],
-        },
-      ].slice(-12),
-      readAtLocal: outing.atLocal,
-      deeper: [],
+    onObserved({
+      earlier: [...conditions.earlier, { at_local: readAt, readings: conditions.readings }].slice(-12),
+      read_at_local: conditions.at_local,
+      readings: [{ ...surfaceOf(conditions), trusted: false }],
       oxygen: [],
     })
   }
@@ -31,14 +26,14 @@ export function EarlierReadings({ outing, onOutingChange }: EarlierReadingsProps
       <p className="flex items-baseline justify-between gap-2">
         <span>
           Read at <strong>{timeOf(readAt)}</strong>
-          {outing.earlier.length > 0 && ', which counts'}
+          {conditions.earlier.length > 0 && ', which counts'}
         </span>
         <button type="button" className="min-h-8 border-b-2 border-ink font-semibold" onClick={readAgain}>
-          Read again at {timeOf(outing.atLocal)}
+          Read again at {timeOf(conditions.at_local)}
         </button>
       </p>
       <ul aria-label="Earlier readings">
-        {outing.earlier.map((lowering, i) => (
+        {conditions.earlier.map((lowering, i) => (
           <li key={i} className="flex items-baseline justify-between gap-2 text-soft">
             <span>
               {timeOf(lowering.at_local)} · {format('temperature', lowering.readings[0]?.water_c ?? 0, units)}{' '}
@@ -48,7 +43,7 @@ export function EarlierReadings({ outing, onOutingChange }: EarlierReadingsProps
               type="button"
               aria-label={`Remove the reading of ${timeOf(lowering.at_local)}`}
               className="min-h-8 underline underline-offset-4"
-              onClick={() => onOutingChange({ earlier: outing.earlier.filter((_, k) => k !== i) })}
+              onClick={() => onObserved({ earlier: conditions.earlier.filter((_, k) => k !== i) })}
             >
               Remove
             </button>

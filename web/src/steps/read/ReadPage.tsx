@@ -4,14 +4,16 @@ import { useNavigate } from 'react-router'
 import { Refusal, type Day, type Picture } from '../../api/client'
 import { useDays, usePicture, useTrade, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
+import { clockOf } from '../../format/clock'
 import { COMPASS, chances, format, range, words } from '../../format/units'
-import { conditionsOf, freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
+import { freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
 import { usePerson, useUnits } from '../../state/person'
+import { deeperOf, surfaceOf, withDeeper, withSurface, withTrust } from '../../state/readings'
 import { Button } from '../../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
-import { useSettled } from '../../ui/useSettled'
+import { sameContent, useSettled } from '../../ui/useSettled'
 import { useChoicesAhead } from '../rig/asked'
 import { DayStrip } from './DayStrip'
 import { DeeperReadings } from './DeeperReadings'
@@ -35,26 +37,27 @@ const SKIES = [
 /** Begin with the last day at a water; the demo angler also with its date, so that there is a summer to see. */
 function useFirstOuting() {
   const { outing, replace } = useOuting()
-  const { username } = usePerson()
+  const { is_demo } = usePerson()
   const waters = useWaters()
   const days = useDays()
   useEffect(() => {
     if (outing || !waters.data || days.isPending) return
     const logged = days.data?.items ?? []
-    const demo = username === 'demo-angler'
-    const day = (demo ? [...logged].reverse().sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
+    const day =
+      (is_demo ? [...logged].reverse().sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
     const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
     if (!water) return
     const fresh = freshOuting(water)
-    replace(day && demo ? outingLikeDay(water, day, day.at_local) : fresh)
-  }, [outing, waters.data, days.isPending, days.data, username, replace])
+    replace(day && is_demo ? outingLikeDay(water, day) : fresh)
+  }, [outing, waters.data, days.isPending, days.data, is_demo, replace])
   return { outing, waters }
 }
 
 /** How well a day shows a layered lake: warm at the top, though not too warm to fish, and cold below. */
 function shows(day: Day): number {
-  const top = day.readings[0]?.water_c ?? 0
-  return (top < 19.5 ? top : 0) + top - (day.readings.at(-1)?.water_c ?? 0)
+  const { readings } = day.conditions
+  const top = readings[0]?.water_c ?? 0
+  return (top < 19.5 ? top : 0) + top - (readings.at(-1)?.water_c ?? 0)
 }
 
 export function ReadPage() {
@@ -79,16 +82,17 @@ function NoWaters() {
 }
 
 function Reading({ outing }: { outing: Outing }) {
-  const { change, replace } = useOuting()
+  const { observe, replace } = useOuting()
   const units = useUnits()
   const navigate = useNavigate()
   const waters = useWaters()
   const trade = useTrade()
-  const conditions = useSettled(conditionsOf(outing), 180)
+  const read = outing.conditions
+  const conditions = useSettled(read, 180)
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   useChoicesAhead(outing, Boolean(picture && !isFetching && !error && !picture.iced))
-  const [open, setOpen] = useState(outing.deeper.length > 0)
+  const [open, setOpen] = useState(deeperOf(read).length > 0)
   const [view, setView] = useState<View>('now')
   const [evidence, setEvidence] = useState<Evidence>('readings')
 
@@ -104,7 +108,7 @@ function Reading({ outing }: { outing: Outing }) {
           <ChoiceField
             label="Water"
             className="col-span-2"
-            value={String(outing.waterId)}
+            value={String(read.water_id)}
             options={(waters.data?.items ?? []).map((w) => ({ value: String(w.id), text: w.name }))}
             error={
               refusal?.status === 404
@@ -113,8 +117,10 @@ function Reading({ outing }: { outing: Outing }) {
             }
             onValueChange={(id) => {
               const water = waters.data?.items.find((w) => String(w.id) === id)
-              if (water)
-                replace({ ...freshOuting(water, outing.atLocal), windMs: outing.windMs, signs: outing.signs })
+              if (!water) return
+              const fresh = freshOuting(water, read.at_local)
+              const { wind_speed_ms, signs } = read
+              replace({ ...fresh, conditions: { ...fresh.conditions, wind_speed_ms, signs } })
             }}
           />
           <Field label="Day and time at the water" className="col-span-2" error={refusal?.at('at_local')}>
@@ -123,75 +129,71 @@ function Reading({ outing }: { outing: Outing }) {
                 id={id}
                 type="datetime-local"
                 className={`${CONTROL} font-semibold`}
-                value={outing.atLocal}
+                value={read.at_local}
                 aria-invalid={invalid || undefined}
                 aria-describedby={describedBy}
-                onChange={(event) =>
-                  event.target.value && change({ atLocal: event.target.value.slice(0, 16) })
-                }
+                onChange={(event) => event.target.value && observe({ at_local: clockOf(event.target.value) })}
               />
             )}
           </Field>
           <QuantityField
             label="Surface temperature"
             quantity="temperature"
-            value={outing.surfaceC}
+            value={surfaceOf(read).water_c}
             least={-1}
             most={40}
-            onValueChange={(surfaceC) => change({ surfaceC, surfaceTrusted: false })}
+            onValueChange={(waterC) => observe(withSurface(read, waterC))}
           />
           <QuantityField
             label="Bottom depth here"
             quantity="depth"
-            value={outing.bottomM}
+            value={read.bottom_depth_m}
             least={0.3}
             most={100}
             error={refusal?.at('bottom_depth_m')}
-            onValueChange={(bottomM) => change({ bottomM })}
+            onValueChange={(bottom_depth_m) => observe({ bottom_depth_m })}
           />
           <QuantityField
             label="Wind"
             quantity="wind"
-            value={outing.windMs}
+            value={read.wind_speed_ms}
             least={0}
             most={40}
             error={refusal?.at('wind_speed_ms')}
-            onValueChange={(windMs) => change({ windMs })}
+            onValueChange={(wind_speed_ms) => observe({ wind_speed_ms })}
           />
           <ChoiceField
             label="Wind from"
-            value={String(Math.round(outing.windFromDeg / 22.5) * 22.5)}
+            value={String(Math.round(read.wind_from_deg / 22.5) * 22.5)}
             options={COMPASS.map((point) => ({ value: String(point.deg), text: point.name }))}
-            onValueChange={(deg) => change({ windFromDeg: Number(deg) })}
+            onValueChange={(deg) => observe({ wind_from_deg: Number(deg) })}
           />
         </div>
         <Segments
           label="Sky"
           value={
             SKIES.reduce((best, s) =>
-              Math.abs(s.share - outing.cloudFraction) < Math.abs(best.share - outing.cloudFraction)
-                ? s
-                : best,
+              Math.abs(s.share - read.cloud_fraction) < Math.abs(best.share - read.cloud_fraction) ? s : best,
             ).value
           }
           options={SKIES.map((s) => ({ ...s, drawing: <SkyDrawing share={s.share} /> }))}
-          onValueChange={(value) => change({ cloudFraction: Number(value) })}
+          onValueChange={(value) => observe({ cloud_fraction: Number(value) })}
         />
         <div className="grid grid-cols-2 gap-x-3">
           <QuantityField
             label="You can see down (Secchi)"
             quantity="depth"
-            value={outing.secchiM}
+            value={read.secchi_m}
             least={0.2}
             most={20}
             error={refusal?.at('secchi_m')}
-            onValueChange={(secchiM) => change({ secchiM })}
+            onValueChange={(secchi_m) => observe({ secchi_m })}
           />
           <ChoiceField
             label="Trout"
-            value={outing.species}
+            value={read.species ?? ''}
             options={(trade.data?.species ?? []).map((s) => ({ value: s.key, text: s.name }))}
-            onValueChange={(species) => change({ species })}
+            onValueChange={(species) => observe({ species })}
           />
         </div>
         <Segments
@@ -199,32 +201,33 @@ function Reading({ outing }: { outing: Outing }) {
           value={evidence}
           options={[
             { value: 'readings', text: 'Deeper' },
-            { value: 'signs', text: outing.signs.length > 0 ? `Seen: ${outing.signs.length}` : 'Signs' },
-            { value: 'sample', text: outing.sample ? 'Sample ✓' : 'Sample' },
+            { value: 'signs', text: read.signs.length > 0 ? `Seen: ${read.signs.length}` : 'Signs' },
+            { value: 'sample', text: read.sample ? 'Sample ✓' : 'Sample' },
           ]}
           onValueChange={(value) => setEvidence(value as Evidence)}
         />
         {evidence === 'readings' && (
           <DeeperReadings
-            key={`${outing.waterId} ${outing.readAtLocal}`}
-            readings={outing.deeper}
-            oxygen={outing.oxygen}
+            key={`${read.water_id} ${read.read_at_local}`}
+            readings={deeperOf(read)}
+            oxygen={read.oxygen}
             open={open}
             onOpenChange={setOpen}
             error={refusal?.at('readings', 'water_c', 'depth_m', 'oxygen', 'oxygen_mgl')}
-            onReadingsChange={(deeper, oxygen, surfaceC) =>
-              change({ deeper, oxygen, ...(surfaceC === undefined ? {} : { surfaceC }) })
-            }
+            onReadingsChange={(deeper, oxygen, surfaceC) => {
+              const top = surfaceC === undefined ? read : withSurface(read, surfaceC)
+              observe({ ...withDeeper(top, deeper), oxygen })
+            }}
           />
         )}
-        {evidence === 'readings' && open && <EarlierReadings outing={outing} onOutingChange={change} />}
-        {outing.surfaceC <= 4 && (
+        {evidence === 'readings' && open && <EarlierReadings conditions={read} onObserved={observe} />}
+        {picture?.may_be_iced && (
           <label className="flex min-h-11 items-center gap-2 font-semibold">
             <input
               type="checkbox"
               className="size-5 accent-(--ink)"
-              checked={outing.ice}
-              onChange={(event) => change({ ice: event.target.checked })}
+              checked={read.ice}
+              onChange={(event) => observe({ ice: event.target.checked })}
             />
             Ice on the water
           </label>
@@ -232,16 +235,16 @@ function Reading({ outing }: { outing: Outing }) {
         {evidence === 'signs' && trade.data && (
           <SignsPanel
             signs={trade.data.signs}
-            seen={outing.signs}
+            seen={read.signs}
             lookFor={picture?.look_for?.key ?? null}
-            onSeenChange={(signs) => change({ signs })}
+            onSeenChange={(signs) => observe({ signs })}
           />
         )}
         {evidence === 'sample' && trade.data && (
           <SamplePanel
             foods={trade.data.foods}
-            sample={outing.sample}
-            onSampleChange={(sample) => change({ sample })}
+            sample={read.sample ?? null}
+            onSampleChange={(sample) => observe({ sample })}
           />
         )}
       </form>
@@ -250,7 +253,7 @@ function Reading({ outing }: { outing: Outing }) {
         {error && Object.keys(refusal?.fields ?? {}).length === 0 && <Trouble error={error} />}
         {!picture && !error && <Waiting what="Reading the water…" />}
         {picture && (
-          <div aria-busy={isFetching} className={error ? 'opacity-50' : ''}>
+          <div aria-busy={isFetching || !sameContent(read, conditions)} className={error ? 'opacity-50' : ''}>
             <Answer picture={picture} view={view} onViewChange={setView} />
             {view === 'now' ? (
               <Column picture={picture} heightPx={330} className="mt-2" />
@@ -271,15 +274,7 @@ function Reading({ outing }: { outing: Outing }) {
               <div className="min-w-0 grow basis-72 space-y-1">
                 <OddReadings
                   flags={picture.flags}
-                  onTrustedChange={({ depth_m }, trusted) =>
-                    change(
-                      depth_m === 0
-                        ? { surfaceTrusted: trusted }
-                        : {
-                            deeper: outing.deeper.map((r) => (r.depth_m === depth_m ? { ...r, trusted } : r)),
-                          },
-                    )
-                  }
+                  onTrustedChange={({ depth_m }, trusted) => observe(withTrust(read, depth_m, trusted))}
                 />
                 <Cautions cautions={picture.cautions} />
               </div>

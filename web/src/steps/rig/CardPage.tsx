@@ -41,7 +41,7 @@ function Card({ outing }: { outing: Outing }) {
         </Link>
       </section>
     )
-  const water = waters.data?.items.find((w) => w.id === outing.waterId)?.name ?? ''
+  const water = waters.data?.items.find((w) => w.id === outing.conditions.water_id)?.name ?? ''
 
   async function saveCalendar() {
     setTrouble(null)
@@ -81,7 +81,7 @@ function Card({ outing }: { outing: Outing }) {
       <CardBody
         one={one}
         water={water}
-        at={outing.atLocal}
+        at={outing.conditions.at_local}
         picture={picture.data}
         strip={strip.data}
         rules={choices.data.rules}

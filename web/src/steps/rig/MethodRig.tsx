@@ -77,7 +77,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
               <OwnDials
                 planned={planned}
                 own={outing.own?.methodKey === planned.method.key ? outing.own : null}
-                bottomM={outing.bottomM}
+                bottomM={outing.conditions.bottom_depth_m}
                 onOwnChange={(own) => {
                   setTimeS(null)
                   change({ own })
@@ -101,6 +101,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
           <section
             aria-label="The choice"
             aria-live="polite"
+            aria-busy={choices.isPlaceholderData}
             className={choices.isPlaceholderData ? 'opacity-60' : ''}
           >
             <p className="eyebrow">

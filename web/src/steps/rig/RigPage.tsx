@@ -1,6 +1,6 @@
 /** Rig: the plan by method, or a line of the box with the dials and the angler's own leader and flies. */
 import { useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Refusal, USUAL_HANDLING, type Ranked, type Schemas } from '../../api/client'
 import {
@@ -15,7 +15,7 @@ import {
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { format, range, seconds, words } from '../../format/units'
-import { conditionsOf, useOuting, type Chosen, type Outing } from '../../state/outing'
+import { useOuting, type Chosen, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
@@ -78,13 +78,13 @@ interface RiggingProps {
 }
 
 function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
-  const { change } = useOuting()
+  const { change, observe } = useOuting()
   const units = useUnits()
   const navigate = useNavigate()
   const trade = useTrade()
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
-  const conditions = useMemo(() => conditionsOf(outing), [outing])
+  const { conditions } = outing
   const flies = team.map(({ fly, above_point_m }) => ({ fly, above_point_m, dropper_m: 0 }))
   const kinds = useIndicatorKinds()
   const body = useSettled(choicesBody(outing, kinds), 150)
@@ -204,23 +204,27 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
                 />
                 <Dial
                   label="Bottom at the far end"
-                  value={outing.farBottomM ?? outing.bottomM}
+                  value={conditions.far_bottom_depth_m ?? conditions.bottom_depth_m}
                   least={0.5}
-                  most={Math.max(15, Math.ceil(outing.bottomM))}
+                  most={Math.max(15, Math.ceil(conditions.bottom_depth_m))}
                   step={0.1}
-                  said={format('depth', outing.farBottomM ?? outing.bottomM, units)}
-                  onValueChange={(farBottomM) =>
-                    change({ farBottomM: Math.abs(farBottomM - outing.bottomM) < 0.05 ? null : farBottomM })
+                  said={format('depth', conditions.far_bottom_depth_m ?? conditions.bottom_depth_m, units)}
+                  onValueChange={(depthM) =>
+                    observe({
+                      far_bottom_depth_m: Math.abs(depthM - conditions.bottom_depth_m) < 0.05 ? null : depthM,
+                    })
                   }
                 />
                 <Dial
                   label="Weed on the bottom"
-                  value={outing.weedM}
+                  value={conditions.weed_m}
                   least={0}
                   most={3}
                   step={0.1}
-                  said={outing.weedM === 0 ? 'none' : `${format('depth', outing.weedM, units)} high`}
-                  onValueChange={(weedM) => change({ weedM })}
+                  said={
+                    conditions.weed_m === 0 ? 'none' : `${format('depth', conditions.weed_m, units)} high`
+                  }
+                  onValueChange={(weed_m) => observe({ weed_m })}
                 />
               </div>
             )}

@@ -3,13 +3,13 @@ import { useEffect, useMemo } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
 import type { Drawn, Ranked, Schemas } from '../../api/client'
 import { choicesQuery, useChoices, useFloats } from '../../queries/hooks'
-import { conditionsOf, type Outing } from '../../state/outing'
+import type { Outing } from '../../state/outing'
 
 export type IndicatorKind = Schemas['FloatItemIn']['kind']
 
 export function choicesBody(outing: Outing, indicators: IndicatorKind[]): Schemas['ChoicesIn'] {
   return {
-    conditions: conditionsOf(outing),
+    conditions: outing.conditions,
     cast_m: outing.castM,
     rod_m: outing.rodM,
     rod_number: outing.rodNumber,
