@@ -1,4 +1,4 @@
-"""Today's own output: it guards the tables of food, signs, kin and methods against drift, and proves nothing."""
+"""Today's own output: it guards tables, formulas and words of the judgement against drift, and proves nothing."""
 
 from __future__ import annotations
 
@@ -19,3 +19,7 @@ class PinnedTests(unittest.TestCase):
             with self.subTest(key):
                 self.assertEqual(now["situations"][key], then["situations"][key])
         self.assertEqual(now["methods"], then["methods"])
+        for part in ("days", "starts", "plans"):
+            for key in then[part]:
+                with self.subTest(part, situation=key):
+                    self.assertEqual(now[part][key], then[part][key])

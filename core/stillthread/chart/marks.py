@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
+from stillthread.ranges import LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,10 +56,10 @@ class Mark:
     notes: str = ""
 
     def __post_init__(self) -> None:
-        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
-        check_range("longitude_deg", self.longitude_deg, -180.0, 180.0, "deg")
+        LATITUDE_DEG.check("latitude_deg", self.latitude_deg)
+        LONGITUDE_DEG.check("longitude_deg", self.longitude_deg)
         if self.depth_m is not None:
-            check_range("depth_m", self.depth_m, 0.0, 400.0, "m")
+            MARK_DEPTH_M.check("depth_m", self.depth_m)
         if self.kind_key not in MARK_KINDS:
             known = ", ".join(MARK_KINDS)
             raise BadInput(f"Kind of mark {self.kind_key!r} is not known. Known: {known}.", field="kind_key")

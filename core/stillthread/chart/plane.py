@@ -9,7 +9,8 @@ import numpy as np
 import numpy.typing as npt
 from pyproj import Transformer
 
-from stillthread.errors import FloatArray, check_range
+from stillthread.errors import FloatArray
+from stillthread.ranges import LATITUDE_DEG, LONGITUDE_DEG
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,8 +21,8 @@ class Plane:
     longitude_deg: float
 
     def __post_init__(self) -> None:
-        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
-        check_range("longitude_deg", self.longitude_deg, -180.0, 180.0, "deg")
+        LATITUDE_DEG.check("latitude_deg", self.latitude_deg)
+        LONGITUDE_DEG.check("longitude_deg", self.longitude_deg)
 
     def to_xy(self, lonlat: npt.ArrayLike) -> FloatArray:
         """Return metres east and north, shape (n, 2), of longitudes and latitudes [deg], shape (n, 2)."""

@@ -9,10 +9,11 @@ from datetime import date
 
 import numpy as np
 
-from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.errors import BadInput, FloatArray
 from stillthread.food.catalogue import FOODS, Food, Layer, Stage
 from stillthread.food.signs import SIGNS, Sign
 from stillthread.phrase import Phrase
+from stillthread.ranges import FOOD_SIZE_MM, SAMPLE_AGE_H, SAMPLE_COUNT
 from stillthread.sourced import Sourced
 from stillthread.water.seasonal import northern_day
 
@@ -39,9 +40,9 @@ class SampleItem:
     def __post_init__(self) -> None:
         if self.food_key not in FOODS:
             raise BadInput(f"food {self.food_key!r} is not known. Known: {', '.join(FOODS)}.", field="food_key")
-        check_range("count", self.count, 1, 500, "")
+        SAMPLE_COUNT.check("count", self.count)
         if self.size_mm is not None:
-            check_range("size_mm", self.size_mm, 0.5, 150.0, "mm")
+            FOOD_SIZE_MM.check("size_mm", self.size_mm)
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +57,7 @@ class Sample:
             raise BadInput("A sample holds at least one kind of food.", field="items")
         if len({item.food_key for item in self.items}) != len(self.items):
             raise BadInput("Name each food of a sample once.", field="items")
-        check_range("age_h", self.age_h, 0.0, 72.0, "h")
+        SAMPLE_AGE_H.check("age_h", self.age_h)
 
 
 @dataclass(frozen=True, slots=True)

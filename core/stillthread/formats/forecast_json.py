@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from stillthread.errors import BadFile, StillthreadError, check_range
+from stillthread.errors import BadFile, StillthreadError
+from stillthread.ranges import AIR_C, FORECAST_WIND_MS, PRESSURE_HPA, SHARE, WIND_FROM_DEG
 
 MOST_BYTES = 1_000_000
 MOST_HOURS = 240
@@ -28,13 +29,13 @@ class ForecastHour:
     def __post_init__(self) -> None:
         if self.at.tzinfo is None:
             raise BadFile(f"The hour {self.at:%Y-%m-%d %H:%M} has no time zone.", field="forecast")
-        check_range("wind_speed_ms", self.wind_speed_ms, 0.0, 60.0, "m/s")
-        check_range("wind_from_deg", self.wind_from_deg, 0.0, 360.0, "deg")
-        check_range("cloud_fraction", self.cloud_fraction, 0.0, 1.0, "")
+        FORECAST_WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
+        WIND_FROM_DEG.check("wind_from_deg", self.wind_from_deg)
+        SHARE.check("cloud_fraction", self.cloud_fraction)
         if self.air_c is not None:
-            check_range("air_c", self.air_c, -60.0, 60.0, "C")
+            AIR_C.check("air_c", self.air_c)
         if self.pressure_hpa is not None:
-            check_range("pressure_hpa", self.pressure_hpa, 500.0, 1100.0, "hPa")
+            PRESSURE_HPA.check("pressure_hpa", self.pressure_hpa)
 
 
 def read_forecast_json(data: bytes) -> tuple[ForecastHour, ...]:

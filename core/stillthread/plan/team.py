@@ -32,7 +32,7 @@ def seats(ranked: Ranked, picture: WaterPicture) -> tuple[Seat, ...]:
         food, chance = passes_for(fly, picture.foods)
         if fly.style in LURE_STYLES and k > 0:
             why = Phrase("Seen first and followed; many take the fly below it.")
-        elif k == 0 and fly.buoyant:
+        elif k == 0 and fly.buoyant and fly.style != "dry":
             why = Phrase("Buoyant on the point: it holds the others in one shallow layer, or itself off the bottom.")
         elif k == 0 and fly.weighted and len(flies) > 1:
             why = Phrase("Heaviest on the point: it turns the cast over and takes the others down.")

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
-from stillthread.errors import BadInput, StillthreadError, check_range
+from stillthread.errors import BadInput, StillthreadError
+from stillthread.ranges import BAG_LIMIT, LARGEST_HOOK, MOST_FLIES
 from stillthread.rules.method_names import METHOD_NAMES
 
 LURE_STYLES = frozenset({"lure", "attractor"})
@@ -89,11 +90,11 @@ class WaterRules:
 
     def __post_init__(self) -> None:
         if self.most_flies is not None:
-            check_range("most_flies", self.most_flies, 1, 4, "")
+            MOST_FLIES.check("most_flies", self.most_flies)
         if self.largest_hook is not None:
-            check_range("largest_hook", self.largest_hook, 1, 28, "")
+            LARGEST_HOOK.check("largest_hook", self.largest_hook)
         if self.bag_limit is not None:
-            check_range("bag_limit", self.bag_limit, 0, 100, "")
+            BAG_LIMIT.check("bag_limit", self.bag_limit)
         _check_days(self.season, "season")
 
     def allows_fly(self, hook_size: int, style: str) -> bool:

@@ -7,6 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from stillthread.errors import check_range
+from stillthread.ranges import CAST_M, COUNT_S, HANG_S, LIFT_M, SLACK, TIP_MS
 from stillthread.sinking.motion import cast_program
 from stillthread.sinking.result import LAYER_M, CastResult
 from stillthread.sinking.retrieves import Retrieve
@@ -17,9 +18,6 @@ from stillthread.tackle.rig import Rig
 
 __all__ = ["LAYER_M", "Cast", "CastResult", "Water", "level_water", "simulate", "simulate_many"]
 
-LONGEST_CAST_M = 60.0
-SHORTEST_CAST_M = 3.0
-LONGEST_COUNT_S = 300.0
 LEAST_LINE_M = 0.5
 _WORKERS = 2
 
@@ -44,12 +42,12 @@ class Cast:
     tip_ms: float = 0.0
 
     def __post_init__(self) -> None:
-        check_range("cast_m", self.cast_m, SHORTEST_CAST_M, LONGEST_CAST_M, "m")
-        check_range("count_s", self.count_s, 0.0, LONGEST_COUNT_S, "s")
-        check_range("lift_m", self.lift_m, 0.0, 5.0, "m")
-        check_range("hang_s", self.hang_s, 0.0, 60.0, "s")
-        check_range("slack", self.slack, 0.0, 0.5, "")
-        check_range("tip_ms", self.tip_ms, -1.0, 1.0, "m/s")
+        CAST_M.check("cast_m", self.cast_m)
+        COUNT_S.check("count_s", self.count_s)
+        LIFT_M.check("lift_m", self.lift_m)
+        HANG_S.check("hang_s", self.hang_s)
+        SLACK.check("slack", self.slack)
+        TIP_MS.check("tip_ms", self.tip_ms)
 
 
 def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastResult:
@@ -81,7 +79,7 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastRe
     sucker-brauer-1975, clift-gauvin-1970 (drag); critical angle and catenary are met in the tests.
     """
     leader_m = rig.leader.length_m
-    check_range("cast_m", cast.cast_m, leader_m + LEAST_LINE_M, LONGEST_CAST_M, "m", "The leader and some line must be out.")
+    check_range("cast_m", cast.cast_m, leader_m + LEAST_LINE_M, CAST_M.high, "m", "The leader and some line must be out.")
     stop_m = min(max(leader_m + LEAST_LINE_M, 3.0), cast.cast_m)
     lift_m = min(cast.lift_m, stop_m - LEAST_LINE_M)
     fed_m = rig.line.profile[-1].sink_rate_mps * cast.count_s if cast.loose else 0.0

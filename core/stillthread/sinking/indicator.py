@@ -9,6 +9,7 @@ from types import MappingProxyType
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.ranges import FLOAT_DIAMETER_M, FLOAT_DISTANCE_M, FOR_S, TWITCH_EVERY_S, WIND_MS
 from stillthread.sinking import chain
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.run import Water, run_program
@@ -17,7 +18,7 @@ from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.rig import PlacedFly
 from stillthread.water.properties import GRAVITY_MS2
-from stillthread.weather.wind import STRONGEST_WIND_MS, SURFACE_DRIFT_SHARE
+from stillthread.weather.wind import SURFACE_DRIFT_SHARE
 
 KINDS = MappingProxyType(
     {
@@ -43,7 +44,7 @@ class Indicator:
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
             raise BadInput(f"indicator {self.kind!r} is not known. Known: {', '.join(KINDS)}.", field="kind")
-        check_range("diameter_m", self.diameter_m, 0.006, 0.06, "m")
+        FLOAT_DIAMETER_M.check("diameter_m", self.diameter_m)
 
     def lift_n(self, density_kgm3: float) -> float:
         """Return the most weight [N] it carries before it goes under."""
@@ -79,10 +80,10 @@ class Drift:
     twitch_every_s: float | None = None
 
     def __post_init__(self) -> None:
-        check_range("for_s", self.for_s, 5.0, 600.0, "s")
-        check_range("wind_speed_ms", self.wind_speed_ms, 0.0, STRONGEST_WIND_MS, "m/s")
+        FOR_S.check("for_s", self.for_s)
+        WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
         if self.twitch_every_s is not None:
-            check_range("twitch_every_s", self.twitch_every_s, 2.0, 600.0, "s")
+            TWITCH_EVERY_S.check("twitch_every_s", self.twitch_every_s)
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,7 +177,7 @@ def recast_after_s(distance_m: float, cross_drift_ms: float, slack_m: float = SL
     >>> round(recast_after_s(10.0, 0.1, 1.0))
     46
     """
-    check_range("distance_m", distance_m, 1.0, 60.0, "m")
+    FLOAT_DISTANCE_M.check("distance_m", distance_m)
     check_range("slack_m", slack_m, 0.0, 20.0, "m")
     check_range("cross_drift_ms", cross_drift_ms, 0.001, 2.0, "m/s")
     return math.sqrt((distance_m + slack_m) ** 2 - distance_m**2) / cross_drift_ms

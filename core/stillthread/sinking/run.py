@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from stillthread.drag.laws import SKIN_FRICTION
-from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.errors import BadInput, FloatArray
+from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, SURFACE_DRIFT_MS, WATER_C, WEED_M
 from stillthread.sinking import chain
 from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
 from stillthread.sinking.thread import Mesh, Thread, fluid_of
@@ -33,17 +34,17 @@ class Water:
     weed_m: float = 0.0
 
     def __post_init__(self) -> None:
-        check_range("water_c", self.water_c, -1.0, 40.0, "C")
-        check_range("surface_drift_ms", self.surface_drift_ms, -1.0, 1.0, "m/s")
-        check_range("weed_m", self.weed_m, 0.0, 20.0, "m")
+        WATER_C.check("water_c", self.water_c)
+        SURFACE_DRIFT_MS.check("surface_drift_ms", self.surface_drift_ms)
+        WEED_M.check("weed_m", self.weed_m)
         if not 1 <= len(self.bottom) <= MOST_CORNERS:
             raise BadInput(f"The bottom has 1 to {MOST_CORNERS} corners.", field="bottom")
         for (near, _), (far, _) in zip(self.bottom, self.bottom[1:], strict=False):
             if not far > near:
                 raise BadInput("The corners of the bottom run outward from the rod.", field="bottom")
         for distance_m, depth_m in self.bottom:
-            check_range("distance_m", distance_m, -500.0, 500.0, "m")
-            check_range("bottom_depth_m", depth_m, 0.3, 100.0, "m")
+            DISTANCE_M.check("distance_m", distance_m)
+            BOTTOM_DEPTH_M.check("bottom_depth_m", depth_m)
 
     @property
     def deepest_m(self) -> float:

@@ -8,12 +8,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from stillthread.errors import FloatArray
+from stillthread.ranges import SINK_RATE_MPS
 from stillthread.sinking.cast import Cast, simulate
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.run import Water
 from stillthread.sinking.thread import FINE, QUICK, Mesh
 from stillthread.sourced import Sourced
-from stillthread.tackle.lines import FASTEST_SINK_MPS, Line
+from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import Rig
 
 LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
@@ -76,7 +77,7 @@ def at_rate_share(line: Line, share: float) -> Line:
     """Return the line with every sinking stretch at a share of its rate, within what a line can be."""
 
     def scaled(rate: float) -> float:
-        return min(rate * share, FASTEST_SINK_MPS) if rate > 0.0 else 0.0
+        return min(rate * share, SINK_RATE_MPS.high) if rate > 0.0 else 0.0
 
     return replace(
         line,

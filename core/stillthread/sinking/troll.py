@@ -7,12 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from stillthread.errors import check_range
+from stillthread.ranges import COUNT_S, FOR_S, LINE_M, OUT_M, TOW_MS
 from stillthread.sinking import chain
 from stillthread.sinking.cast import LEAST_LINE_M
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.run import Water, run_program
 from stillthread.sinking.thread import FINE, Mesh, thread_of
-from stillthread.tackle.lines import LONGEST_LINE_M, plain_sum_m
+from stillthread.tackle.lines import plain_sum_m
 from stillthread.tackle.rig import Rig
 
 
@@ -27,10 +28,10 @@ class Troll:
     count_s: float = 0.0
 
     def __post_init__(self) -> None:
-        check_range("out_m", self.out_m, 3.0, LONGEST_LINE_M, "m")
-        check_range("speed_ms", self.speed_ms, 0.0, 2.0, "m/s")
-        check_range("for_s", self.for_s, 5.0, 600.0, "s")
-        check_range("count_s", self.count_s, 0.0, 300.0, "s")
+        OUT_M.check("out_m", self.out_m)
+        TOW_MS.check("speed_ms", self.speed_ms)
+        FOR_S.check("for_s", self.for_s)
+        COUNT_S.check("count_s", self.count_s)
 
 
 def simulate_troll(rig: Rig, troll: Troll, water: Water, *, mesh: Mesh = FINE) -> CastResult:
@@ -43,7 +44,7 @@ def simulate_troll(rig: Rig, troll: Troll, water: Water, *, mesh: Mesh = FINE) -
     OutOfRange
         Less is out than the leader and half a metre of line.
     """
-    check_range("out_m", troll.out_m, rig.leader.length_m + LEAST_LINE_M, LONGEST_LINE_M, "m")
+    check_range("out_m", troll.out_m, rig.leader.length_m + LEAST_LINE_M, LINE_M.high, "m")
     pieces = [(troll.count_s, 0.0, 0.0, 0.0, chain.COUNTING), (troll.for_s, 0.0, troll.speed_ms, 0.0, chain.RETRIEVING)]
     program = np.array([piece for piece in pieces if piece[0] > 0.0], dtype=np.float64)
     thread = thread_of(rig, troll.out_m, water.water_c, mesh)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 from stillthread.errors import BadInput, check_range
 from stillthread.phrase import Phrase
+from stillthread.ranges import FISH_KG, ROD_M
 from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tippet_diameter_m
 
@@ -76,7 +77,7 @@ def tippet_for(
     >>> tippet_for([Tied(12), Tied(8, stout=True, heavy=True)], secchi_m=3.0, brightness=0.4).x_number
     2
     """
-    check_range("fish_kg", fish_kg, 0.05, 15.0, "kg")
+    FISH_KG.check("fish_kg", fish_kg)
     first = min(team, key=_finest)
     x, why = first.hook_size / 3.0, [f"a third of hook {first.hook_size}"]
     for holds, change, reason in (
@@ -328,7 +329,7 @@ def check_landing(set_depth_m: float, rod_m: float, kind: str) -> Landing:
     >>> check_landing(2.5, 3.0, "fixed").ok, check_landing(6.1, 2.7, "fixed").needs
     (True, 'quick-release')
     """
-    check_range("rod_m", rod_m, 1.8, 5.5, "m")
+    ROD_M.check("rod_m", rod_m)
     reach = rod_m + float(REACH_M)
     values = {"set_m": set_depth_m, "reach_m": reach}
     if set_depth_m <= reach:

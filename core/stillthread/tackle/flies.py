@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from stillthread.drag.laws import body_sink_rate_mps, sphere_cd
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
+from stillthread.ranges import BEAD_MM, EXTRA_G, FLY_SINK_MPS, FOAM_MM3
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
 STEEL_KGM3 = 7850.0
@@ -40,7 +41,6 @@ WIRES = MappingProxyType({"fine": 0.65, "standard": 1.0, "heavy": 1.35})
 DRESSINGS = MappingProxyType({"slim": 1.5, "medium": 2.2, "bulky": 3.0})
 # Air [mm3] that a dry dressing on a hook of size 10 carries until it is wetted: ours, by the cube of the hook elsewhere.
 _DRY_AIR_MM3 = MappingProxyType({"slim": 3.0, "medium": 8.0, "bulky": 20.0})
-HEAVIEST_EXTRA_G = 10.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,11 +74,11 @@ class Fly:
         if self.bead not in BEADS:
             raise BadInput(f"bead {self.bead!r} is not known. Known: {', '.join(BEADS)}.", field="bead")
         if self.bead != "none":
-            check_range("bead_mm", self.bead_mm, 1.0, 6.0, "mm")
-        check_range("foam_mm3", self.foam_mm3, 0.0, 1000.0, "mm3")
-        check_range("extra_g", self.extra_g, 0.0, HEAVIEST_EXTRA_G, "g")
+            BEAD_MM.check("bead_mm", self.bead_mm)
+        FOAM_MM3.check("foam_mm3", self.foam_mm3)
+        EXTRA_G.check("extra_g", self.extra_g)
         if self.measured_sink_mps is not None:
-            check_range("measured_sink_mps", self.measured_sink_mps, -1.0, 2.0, "m/s")
+            FLY_SINK_MPS.check("measured_sink_mps", self.measured_sink_mps)
 
     @property
     def drag_diameter_m(self) -> float:

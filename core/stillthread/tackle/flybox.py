@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
 from stillthread.food.catalogue import FOODS
+from stillthread.ranges import FLIES_LEFT
 from stillthread.tackle.flies import Fly
 
 Style = Literal["natural", "attractor", "dry", "lure"]
@@ -34,7 +35,7 @@ class BoxFly:
                 raise BadInput(f"food {key!r} is not known. Known: {', '.join(FOODS)}.", field="foods")
         if self.style not in STYLES:
             raise BadInput(f"style {self.style!r} is not known. Known: {', '.join(STYLES)}.", field="style")
-        check_range("left", self.left, 0, 999, "")
+        FLIES_LEFT.check("left", self.left)
 
     @property
     def name(self) -> str:

@@ -7,15 +7,14 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from stillthread.errors import BadInput, check_range
+from stillthread.ranges import ABOVE_POINT_M, LEADER_M, LEADER_SECTION_M, STRAND_M
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2
 
 # Densities [kg/m3] (common practice: fluorocarbon sinks, nylon hardly).
 MATERIALS = MappingProxyType({"fluorocarbon": 1780.0, "nylon": 1140.0})
-LONGEST_LEADER_M = 15.0
 MOST_SECTIONS = 12
 MOST_HARDWARE = 8
-THINNEST_M, THICKEST_M = 0.00005, 0.001
 GREASE_LIFT_NPM = Sourced(1e-3, "N/m", "ours", "what holds a greased leader in the film: about what a floating line's lift is")
 
 # Mass [kg] and width [m] of what is tied in: ours, from memory of weighed pieces; makers differ.
@@ -48,8 +47,8 @@ class LeaderSection:
     greased: bool = False
 
     def __post_init__(self) -> None:
-        check_range("length_m", self.length_m, 0.05, LONGEST_LEADER_M, "m")
-        check_range("diameter_m", self.diameter_m, THINNEST_M, THICKEST_M, "m")
+        LEADER_SECTION_M.check("length_m", self.length_m)
+        STRAND_M.check("diameter_m", self.diameter_m)
         if self.material not in MATERIALS:
             raise BadInput(f"material {self.material!r} is not known. Known: {', '.join(MATERIALS)}.", field="material")
 
@@ -70,7 +69,7 @@ class Hardware:
     def __post_init__(self) -> None:
         if self.kind not in HARDWARE:
             raise BadInput(f"hardware {self.kind!r} is not known. Known: {', '.join(HARDWARE)}.", field="kind")
-        check_range("above_point_m", self.above_point_m, 0.0, LONGEST_LEADER_M, "m")
+        ABOVE_POINT_M.check("above_point_m", self.above_point_m)
 
     @property
     def diameter_m(self) -> float:
@@ -94,7 +93,7 @@ class Leader:
             raise BadInput(f"A leader has 1 to {MOST_SECTIONS} sections.", field="sections")
         if len(self.hardware) > MOST_HARDWARE:
             raise BadInput(f"A leader carries at most {MOST_HARDWARE} swivels, rings and shot.", field="hardware")
-        check_range("leader length", self.length_m, 0.3, LONGEST_LEADER_M, "m")
+        LEADER_M.check("leader length", self.length_m)
         if any(piece.above_point_m > self.length_m - 0.02 for piece in self.hardware):
             raise BadInput("Swivels, rings and shot sit on the leader, below the line.", field="hardware")
 

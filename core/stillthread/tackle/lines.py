@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from stillthread.drag.laws import thread_weight_npm
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
+from stillthread.ranges import LINE_M, LINE_NUMBER, SINK_RATE_MPS, TIP_M
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
@@ -18,9 +19,7 @@ FOOT_M = 0.3048
 GRAIN_KG = 6.479891e-5
 # Sink rates are quoted for cool lake water; the weight that gives them is worked out there.
 LABEL_WATER_C = 10.0
-FASTEST_SINK_MPS = 0.30
 SLOWEST_SINK_MPS = 0.002
-LONGEST_LINE_M = 200.0
 MOST_STRETCHES = 12
 
 # Mass of the first 30 ft (9.144 m), in grains, by line number: the fly-line mass standard (from memory).
@@ -29,7 +28,7 @@ FLOATER_KGM3 = Sourced(880.0, "kg/m3", "ours", "a floating line stands proud of 
 # Bulk density [kg/m3] by label rate [inches a second]: ours; it sets only how thick a line of a given mass is.
 _DENSITY_AT = ((0.0, 1000.0), (0.4, 1020.0), (1.0, 1070.0), (1.5, 1120.0), (2.0, 1180.0), (3.0, 1350.0), (5.0, 1700.0),
                (6.0, 1900.0), (7.0, 2100.0), (9.0, 2400.0))  # fmt: skip
-_REST_M = LONGEST_LINE_M  # the running part goes on to the reel
+_REST_M = LINE_M.high  # the running part goes on to the reel
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,8 +39,8 @@ class Stretch:
     sink_rate_mps: float
 
     def __post_init__(self) -> None:
-        check_range("length_m", self.length_m, 0.05, LONGEST_LINE_M, "m")
-        check_range("sink_rate_mps", self.sink_rate_mps, 0.0, FASTEST_SINK_MPS, "m/s")
+        LINE_M.check("length_m", self.length_m)
+        SINK_RATE_MPS.check("sink_rate_mps", self.sink_rate_mps)
         if 0.0 < self.sink_rate_mps < SLOWEST_SINK_MPS:
             raise BadInput(f"A line that sinks needs a rate of at least {SLOWEST_SINK_MPS:g} m/s.", field="sink_rate_mps")
 
@@ -126,8 +125,8 @@ class Line:
     def __post_init__(self) -> None:
         if self.class_key not in LINE_CLASSES:
             raise BadInput(f"line class {self.class_key!r} is not known. Known: {', '.join(LINE_CLASSES)}.", field="class_key")
-        check_range("number", self.number, min(LINE_MASS_GRAINS), max(LINE_MASS_GRAINS), "")
-        check_range("sink_rate_mps", self.sink_rate_mps, 0.0, FASTEST_SINK_MPS, "m/s")
+        LINE_NUMBER.check("number", self.number)
+        SINK_RATE_MPS.check("sink_rate_mps", self.sink_rate_mps)
         if (self.class_key == "own") != bool(self.stretches):
             raise BadInput("A profile of your own, and no other line, lists its stretches.", field="stretches")
         if len(self.stretches) > MOST_STRETCHES:
@@ -141,7 +140,7 @@ class Line:
         elif not self.floats and self.sink_rate_mps < SLOWEST_SINK_MPS:
             raise BadInput("A sinking line needs a sink rate of at least 0.002 m/s.", field="sink_rate_mps")
         if self.tip_m is not None:
-            check_range("tip_m", self.tip_m, 0.3, 12.0, "m")
+            TIP_M.check("tip_m", self.tip_m)
             if not self.has_tip:
                 raise BadInput("Only a sink tip has a tip length.", field="tip_m")
 

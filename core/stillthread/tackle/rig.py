@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
+from stillthread.ranges import ABOVE_POINT_M, DROPPER_M
 from stillthread.tackle.flies import Fly
-from stillthread.tackle.leaders import LONGEST_LEADER_M, Leader
+from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 
 MOST_FLIES = 4
@@ -25,8 +26,8 @@ class PlacedFly:
     dropper_m: float = 0.0
 
     def __post_init__(self) -> None:
-        check_range("above_point_m", self.above_point_m, 0.0, LONGEST_LEADER_M, "m")
-        check_range("dropper_m", self.dropper_m, 0.0, 0.5, "m")
+        ABOVE_POINT_M.check("above_point_m", self.above_point_m)
+        DROPPER_M.check("dropper_m", self.dropper_m)
 
 
 @dataclass(frozen=True, slots=True)

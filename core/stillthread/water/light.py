@@ -8,11 +8,10 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import FloatArray, check_array, check_range
+from stillthread.ranges import SECCHI_M, SHARE
 from stillthread.sourced import Sourced
 
 SECCHI_KD = Sourced(1.7, "1", "poole-atkins-1929", "Kd times Secchi depth; measured at sea, a first guess for a lake")
-CLEAREST_SECCHI_M = 20.0
-MURKIEST_SECCHI_M = 0.2
 
 
 def light_fraction(depth_m: npt.ArrayLike, secchi_m: float) -> FloatArray:
@@ -47,7 +46,7 @@ def light_fraction(depth_m: npt.ArrayLike, secchi_m: float) -> FloatArray:
     array([1.   , 0.427, 0.183])
     """
     depth = check_array("depth_m", depth_m, 0.0, 100.0, "m")
-    check_range("secchi_m", secchi_m, MURKIEST_SECCHI_M, CLEAREST_SECCHI_M, "m")
+    SECCHI_M.check("secchi_m", secchi_m)
     return np.asarray(np.exp(-float(SECCHI_KD) / secchi_m * depth))
 
 
@@ -76,7 +75,7 @@ def surface_brightness(sun_elevation_deg: float, cloud_fraction: float) -> float
     (0.5, 0.125)
     """
     check_range("sun_elevation_deg", sun_elevation_deg, -90.0, 90.0, "deg")
-    check_range("cloud_fraction", cloud_fraction, 0.0, 1.0, "")
+    SHARE.check("cloud_fraction", cloud_fraction)
     clear = math.sin(math.radians(max(sun_elevation_deg, 0.0)))
     twilight = 0.01 * min(1.0, max(0.0, (sun_elevation_deg + 6.0) / 6.0))
     return max(clear, twilight) * float(1.0 - 0.75 * cloud_fraction**3.4)

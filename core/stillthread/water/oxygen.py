@@ -11,11 +11,10 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import BadInput, FloatArray, check_range
+from stillthread.ranges import ALTITUDE_M, DEPTH_M, OXYGEN_MGL
 from stillthread.sourced import Sourced
 from stillthread.water.doubt import averaged
-from stillthread.water.reading import DEEPEST_WATER_M
 
-MOST_OXYGEN_MGL = 25.0
 LATE_DEFICIT = Sourced(0.6, "1", "ours", "most that oxygen under a thermocline has usually lost by autumn; lakes differ widely")
 PROBE_MGL = Sourced(0.3, "mg/L", "ours", "error of a hand-held oxygen probe")
 LIVABLE_MGL = Sourced(5.0, "mg/L", "epa-1986", "lowest weekly mean of daily minima for cold-water fish past their early life")
@@ -33,7 +32,7 @@ def standard_pressure_atm(altitude_m: float) -> float:
     >>> round(standard_pressure_atm(1500.0), 4)
     0.8345
     """
-    check_range("altitude_m", altitude_m, -400.0, 6000.0, "m")
+    ALTITUDE_M.check("altitude_m", altitude_m)
     return float((1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
@@ -85,8 +84,8 @@ class OxygenReading:
     oxygen_mgl: float
 
     def __post_init__(self) -> None:
-        check_range("depth_m", self.depth_m, 0.0, DEEPEST_WATER_M, "m")
-        check_range("oxygen_mgl", self.oxygen_mgl, 0.0, MOST_OXYGEN_MGL, "mg/L")
+        DEPTH_M.check("depth_m", self.depth_m)
+        OXYGEN_MGL.check("oxygen_mgl", self.oxygen_mgl)
 
 
 @dataclass(frozen=True, slots=True)

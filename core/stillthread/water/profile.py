@@ -9,15 +9,15 @@ from datetime import date
 
 import numpy as np
 
-from stillthread.errors import BadInput, FloatArray, MissingReading, check_range
+from stillthread.errors import BadInput, FloatArray, MissingReading
+from stillthread.ranges import BOTTOM_DEPTH_M
 from stillthread.sourced import Sourced
 from stillthread.water.monotone import monotone_curve
 from stillthread.water.outliers import Flag, flag_outliers
-from stillthread.water.reading import DEEPEST_WATER_M, Reading
+from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake, seasonal_ensemble
 
 DEPTH_STEP_M = 0.1
-SHALLOWEST_WATER_M = 0.3
 MOST_READINGS = 2_000
 
 THERMOMETER_C = Sourced(0.2, "C", "ours", "error of a hand thermometer on a cord, with the swing of a boat")
@@ -48,7 +48,7 @@ class Profile:
 
 def depth_grid(bottom_depth_m: float) -> FloatArray:
     """Return depths [m] from 0 to the bottom in steps of `DEPTH_STEP_M`; the last is the bottom itself."""
-    check_range("bottom_depth_m", bottom_depth_m, SHALLOWEST_WATER_M, DEEPEST_WATER_M, "m")
+    BOTTOM_DEPTH_M.check("bottom_depth_m", bottom_depth_m)
     grid = np.arange(0.0, bottom_depth_m, DEPTH_STEP_M)
     if bottom_depth_m - grid[-1] < 1e-9:
         return grid

@@ -6,9 +6,8 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import FloatArray, check_array
+from stillthread.ranges import WATER_C
 
-COLDEST_WATER_C = -1.0
-WARMEST_WATER_C = 40.0
 GRAVITY_MS2 = 9.80665
 
 
@@ -41,7 +40,7 @@ def water_density_kgm3(water_c: npt.ArrayLike) -> FloatArray:
     >>> water_density_kgm3([4.0, 20.0]).round(3)
     array([999.975, 998.207])
     """
-    t = check_array("water_c", water_c, COLDEST_WATER_C, WARMEST_WATER_C, "C")
+    t = check_array("water_c", water_c, WATER_C.low, WATER_C.high, "C")
     return np.asarray(999.974950 * (1.0 - (t - 3.983035) ** 2 * (t + 301.797) / (522528.9 * (t + 69.34881))))
 
 
@@ -72,6 +71,6 @@ def water_viscosity_pas(water_c: npt.ArrayLike) -> FloatArray:
     >>> (1e3 * water_viscosity_pas([5.0, 20.0])).round(3)
     array([1.518, 1.002])
     """
-    t = check_array("water_c", water_c, COLDEST_WATER_C, WARMEST_WATER_C, "C")
+    t = check_array("water_c", water_c, WATER_C.low, WATER_C.high, "C")
     r = (t + 273.15) / 300.0
     return np.asarray(1e-6 * (280.68 * r**-1.9 + 511.45 * r**-7.7 + 61.131 * r**-19.6 + 0.45903 * r**-40.0))

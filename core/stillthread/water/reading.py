@@ -6,11 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from stillthread.errors import MissingReading, check_range
+from stillthread.errors import MissingReading
+from stillthread.ranges import DEPTH_M, WATER_C
 from stillthread.sourced import Sourced
-from stillthread.water.properties import COLDEST_WATER_C, WARMEST_WATER_C
 
-DEEPEST_WATER_M = 100.0
 CARRY_DOWN_M = Sourced(1.0, "m", "ours", "an earlier lowering still speaks for water this far below the newest reading")
 
 
@@ -23,8 +22,8 @@ class Reading:
     trusted: bool = False
 
     def __post_init__(self) -> None:
-        check_range("depth_m", self.depth_m, 0.0, DEEPEST_WATER_M, "m")
-        check_range("water_c", self.water_c, COLDEST_WATER_C, WARMEST_WATER_C, "C")
+        DEPTH_M.check("depth_m", self.depth_m)
+        WATER_C.check("water_c", self.water_c)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,8 @@ from datetime import date
 
 import numpy as np
 
-from stillthread.errors import FloatArray, check_range
+from stillthread.errors import FloatArray
+from stillthread.ranges import ALTITUDE_M, FETCH_KM, LATITUDE_DEG
 from stillthread.sourced import Sourced
 
 MIXING_SCALE_M = Sourced(
@@ -35,9 +36,9 @@ class Lake:
     fetch_km: float
 
     def __post_init__(self) -> None:
-        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
-        check_range("altitude_m", self.altitude_m, -400.0, 6000.0, "m")
-        check_range("fetch_km", self.fetch_km, 0.05, 100.0, "km")
+        LATITUDE_DEG.check("latitude_deg", self.latitude_deg)
+        ALTITUDE_M.check("altitude_m", self.altitude_m)
+        FETCH_KM.check("fetch_km", self.fetch_km)
 
 
 def northern_day(latitude_deg: float, on: date) -> float:

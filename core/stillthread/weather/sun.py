@@ -9,7 +9,8 @@ from datetime import datetime, timedelta
 from astral import Observer
 from astral.sun import azimuth, dawn, dusk, elevation, sunrise, sunset
 
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
+from stillthread.ranges import LATITUDE_DEG, LONGITUDE_DEG
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,8 +21,8 @@ class Place:
     longitude_deg: float
 
     def __post_init__(self) -> None:
-        check_range("latitude_deg", self.latitude_deg, -90.0, 90.0, "deg")
-        check_range("longitude_deg", self.longitude_deg, -180.0, 180.0, "deg")
+        LATITUDE_DEG.check("latitude_deg", self.latitude_deg)
+        LONGITUDE_DEG.check("longitude_deg", self.longitude_deg)
 
 
 def sun_elevation_deg(place: Place, at: datetime) -> float:

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from stillthread.errors import check_range
+from stillthread.ranges import WIND_MS
 from stillthread.water.properties import GRAVITY_MS2
 
 
@@ -78,5 +79,5 @@ def waves(wind_speed_ms: float, fetch_m: float) -> Waves:
 
 
 def _check(wind_speed_ms: float, fetch_m: float) -> None:
-    check_range("wind_speed_ms", wind_speed_ms, 0.0, 40.0, "m/s")
+    WIND_MS.check("wind_speed_ms", wind_speed_ms)
     check_range("fetch_m", fetch_m, 1.0, 100_000.0, "m")

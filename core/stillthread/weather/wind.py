@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from stillthread.errors import check_range
+from stillthread.ranges import WIND_FROM_DEG, WIND_MS
 from stillthread.sourced import Sourced
 
-STRONGEST_WIND_MS = 40.0
 SURFACE_DRIFT_SHARE = Sourced(0.02, "1", "common-practice", "the surface of a lake drifts at about a fiftieth of the wind")
 DRIFT_DECAY_M = Sourced(0.5, "m", "ours", "depth in which wind drift falls to 37 %; under waves of a small lake")
 
@@ -38,8 +37,8 @@ class Wind:
     from_deg: float
 
     def __post_init__(self) -> None:
-        check_range("wind_speed_ms", self.speed_ms, 0.0, STRONGEST_WIND_MS, "m/s")
-        check_range("wind_from_deg", self.from_deg, 0.0, 360.0, "deg")
+        WIND_MS.check("wind_speed_ms", self.speed_ms)
+        WIND_FROM_DEG.check("wind_from_deg", self.from_deg)
 
     @property
     def beaufort(self) -> int:
