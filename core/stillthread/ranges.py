@@ -65,6 +65,7 @@ SINK_RATE_MPS = Range(0.0, 0.3, "m/s")  # faster than any that is sold
 TIP_M = Range(0.3, 12.0, "m")
 LEADER_M = Range(0.3, 15.0, "m")
 LEADER_SECTION_M = Range(0.05, 15.0, "m")
+BUILT_LEADER_M, HUNG_LEADER_M = Range(0.9, 12.0, "m"), Range(0.4, 10.0, "m")  # tied to be cast, and under a float
 ABOVE_POINT_M = Range(0.0, 15.0, "m")
 DROPPER_M = Range(0.0, 0.5, "m")
 STRAND_M = Range(0.00005, 0.001, "m")  # diameter, from the finest tippet to the stoutest butt

@@ -4,18 +4,35 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from common.fields import within
 from ninja import Field, Schema
 
 from box.schemas import FlyIn, LeaderIn, LineIn
 from stillthread.plan.actions import USUAL_DRIFT_S, USUAL_TOW_S
+from stillthread.ranges import (
+    ABOVE_POINT_M,
+    CAST_M,
+    COUNT_S,
+    DROPPER_M,
+    FLOAT_DIAMETER_M,
+    FLOAT_DISTANCE_M,
+    FOR_S,
+    OUT_M,
+    RETRIEVE_MPS,
+    SET_DEPTH_M,
+    SLACK,
+    TIP_MS,
+    TOW_MS,
+    TWITCH_EVERY_S,
+)
 
 Indicator = Literal["fixed", "sliding", "quick-release"]
 
 
 class PlacedFlyIn(Schema):
     fly: FlyIn
-    above_point_m: Annotated[float, Field(ge=0, le=12)] = 0.0
-    dropper_m: Annotated[float, Field(ge=0, le=0.5)] = 0.0
+    above_point_m: Annotated[float, within(ABOVE_POINT_M)] = 0.0
+    dropper_m: Annotated[float, within(DROPPER_M)] = 0.0
 
 
 class RigIn(Schema):
@@ -28,34 +45,34 @@ class CastIn(Schema):
     """Cast, counted down and retrieved; `retrieve_mps` is the average speed, the retrieve's usual one unless given."""
 
     kind: Literal["cast"]
-    cast_m: Annotated[float, Field(ge=3, le=60)] = 18.0
-    count_s: Annotated[float, Field(ge=0, le=300)]
+    cast_m: Annotated[float, within(CAST_M)] = 18.0
+    count_s: Annotated[float, within(COUNT_S)]
     retrieve_key: Annotated[str, Field(max_length=24)]
-    retrieve_mps: Annotated[float | None, Field(ge=0.01, le=3)] = None
-    slack: Annotated[float, Field(ge=0, le=0.5)] = 0.0
+    retrieve_mps: Annotated[float | None, within(RETRIEVE_MPS)] = None
+    slack: Annotated[float, within(SLACK)] = 0.0
     loose: bool = False
-    tip_ms: Annotated[float, Field(ge=-1, le=1)] = 0.0
+    tip_ms: Annotated[float, within(TIP_MS)] = 0.0
 
 
 class HangIn(Schema):
     """A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long."""
 
     kind: Literal["hang"]
-    set_depth_m: Annotated[float, Field(ge=0.2, le=15)]
+    set_depth_m: Annotated[float, within(SET_DEPTH_M)]
     indicator: Indicator = "fixed"
-    diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019
-    drift_s: Annotated[float, Field(ge=5, le=600)] = USUAL_DRIFT_S
-    twitch_every_s: Annotated[float | None, Field(ge=2, le=600)] = None
-    distance_m: Annotated[float, Field(ge=1, le=60)] = 10.0
+    diameter_m: Annotated[float, within(FLOAT_DIAMETER_M)] = 0.019
+    drift_s: Annotated[float, within(FOR_S)] = USUAL_DRIFT_S
+    twitch_every_s: Annotated[float | None, within(TWITCH_EVERY_S)] = None
+    distance_m: Annotated[float, within(FLOAT_DISTANCE_M)] = 10.0
 
 
 class TowIn(Schema):
     """Line and leader let out behind a boat and towed."""
 
     kind: Literal["tow"]
-    out_m: Annotated[float, Field(ge=3, le=200)]
-    tow_ms: Annotated[float, Field(ge=0, le=2)]
-    for_s: Annotated[float, Field(ge=5, le=600)] = USUAL_TOW_S
+    out_m: Annotated[float, within(OUT_M)]
+    tow_ms: Annotated[float, within(TOW_MS)]
+    for_s: Annotated[float, within(FOR_S)] = USUAL_TOW_S
 
 
 ActionIn = Annotated[CastIn | HangIn | TowIn, Field(discriminator="kind")]

@@ -4,12 +4,25 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from common.fields import within
 from ninja import Field, Schema
 
 from advice.action_schemas import ActionOut, FishedIn, Indicator, PlacedFlyIn
 from advice.run_schemas import CornerIn, RunOut
 from advice.schemas import ConditionsIn, PhraseOut
 from box.schemas import LeaderIn, LineIn
+from stillthread.ranges import (
+    BUILT_LEADER_M,
+    FISH_KG,
+    HOOK_SIZE,
+    HUNG_LEADER_M,
+    PLANNED_CAST_M,
+    ROD_M,
+    ROD_NUMBER,
+    SECCHI_M,
+    SHARE,
+    WEED_M,
+)
 
 
 class PinsIn(Schema):
@@ -26,9 +39,9 @@ class ChoicesIn(Schema):
     fish have been hard pressed. Without `thorough` about half is tried, for a first answer."""
 
     conditions: ConditionsIn
-    cast_m: Annotated[float, Field(ge=6, le=40)] = 18.0
-    rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.0
-    rod_number: Annotated[int | None, Field(ge=1, le=12)] = None
+    cast_m: Annotated[float, within(PLANNED_CAST_M)] = 18.0
+    rod_m: Annotated[float, within(ROD_M)] = 3.0
+    rod_number: Annotated[int | None, within(ROD_NUMBER)] = None
     boat: bool = False
     indicators: Annotated[list[Indicator], Field(max_length=3)] = ["fixed", "quick-release", "sliding"]
     school_key: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "moved"] = "best"
@@ -197,17 +210,17 @@ class LeaderBuildIn(Schema):
     """A leader to build: `length_m` from the line to the point, or from the float to the point under an indicator."""
 
     under_indicator: bool = False
-    length_m: Annotated[float, Field(ge=0.6, le=12)]
+    length_m: Annotated[float, Field(ge=HUNG_LEADER_M.low, le=BUILT_LEADER_M.high)]
     droppers_m: Annotated[list[Annotated[float, Field(ge=0.3, le=12)]], Field(max_length=3)] = []
-    hook_size: Annotated[int, Field(ge=2, le=24)] = 12
-    secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
-    brightness: Annotated[float, Field(ge=0, le=1)] = 0.3
-    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
-    fish_kg: Annotated[float, Field(ge=0.05, le=15)] = 1.0
+    hook_size: Annotated[int, within(HOOK_SIZE)] = 12
+    secchi_m: Annotated[float, within(SECCHI_M)] = 3.0
+    brightness: Annotated[float, within(SHARE)] = 0.3
+    weed_m: Annotated[float, within(WEED_M)] = 0.0
+    fish_kg: Annotated[float, within(FISH_KG)] = 1.0
     fluorocarbon: Literal["always", "when-bright", "never"] = "when-bright"
     thin_m: Annotated[float, Field(ge=0.3, le=6)] = 2.13
     below_m: Annotated[float, Field(ge=0.2, le=2)] = 0.6
-    rod_m: Annotated[float, Field(ge=1.8, le=5.5)] = 3.05
+    rod_m: Annotated[float, within(ROD_M)] = 3.05
     indicator: Indicator = "fixed"
 
 

@@ -4,27 +4,29 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from common.fields import within
 from ninja import Field, Schema
 
 from advice.action_schemas import CastingIn, CastOut, FishedIn
 from advice.schemas import ConditionsIn, PhraseOut
 from box.schemas import LineIn
+from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MS
 
 
 class CornerIn(Schema):
     """A corner of the bottom: so deep, so far from the rod."""
 
-    distance_m: Annotated[float, Field(ge=-500, le=500)]
-    depth_m: Annotated[float, Field(ge=0.3, le=100)]
+    distance_m: Annotated[float, within(DISTANCE_M)]
+    depth_m: Annotated[float, within(BOTTOM_DEPTH_M)]
 
 
 class RunIn(Schema):
     """A rig and what is done with it, in any water; a float drifts before the wind."""
 
-    water_c: Annotated[float, Field(ge=-1, le=40)] = 12.0
+    water_c: Annotated[float, within(WATER_C)] = 12.0
     bottom: Annotated[list[CornerIn], Field(min_length=1, max_length=200)]
-    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
-    wind_speed_ms: Annotated[float, Field(ge=0, le=40)] = 0.0
+    weed_m: Annotated[float, within(WEED_M)] = 0.0
+    wind_speed_ms: Annotated[float, within(WIND_MS)] = 0.0
     fished: FishedIn
 
 

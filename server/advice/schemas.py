@@ -5,21 +5,40 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
+from common.fields import within
 from ninja import Field, Schema
 from pydantic import AwareDatetime
+
+from stillthread.ranges import (
+    AIR_C,
+    BOTTOM_DEPTH_M,
+    DEPTH_M,
+    FOOD_SIZE_MM,
+    LATITUDE_DEG,
+    LONGITUDE_DEG,
+    OXYGEN_MGL,
+    SAMPLE_AGE_H,
+    SAMPLE_COUNT,
+    SECCHI_M,
+    SHARE,
+    WATER_C,
+    WEED_M,
+    WIND_FROM_DEG,
+    WIND_MS,
+)
 
 
 class ReadingIn(Schema):
     """`trusted`: the angler has checked a reading that looks odd."""
 
-    depth_m: Annotated[float, Field(ge=0, le=100)]
-    water_c: Annotated[float, Field(ge=-1, le=40)]
+    depth_m: Annotated[float, within(DEPTH_M)]
+    water_c: Annotated[float, within(WATER_C)]
     trusted: bool = False
 
 
 class OxygenReadingIn(Schema):
-    depth_m: Annotated[float, Field(ge=0, le=100)]
-    oxygen_mgl: Annotated[float, Field(ge=0, le=25)]
+    depth_m: Annotated[float, within(DEPTH_M)]
+    oxygen_mgl: Annotated[float, within(OXYGEN_MGL)]
 
 
 class LoweringIn(Schema):
@@ -31,8 +50,8 @@ class LoweringIn(Schema):
 
 class SampleItemIn(Schema):
     food_key: Annotated[str, Field(max_length=24)]
-    count: Annotated[int, Field(ge=1, le=500)]
-    size_mm: Annotated[float | None, Field(ge=0.5, le=150)] = None
+    count: Annotated[int, within(SAMPLE_COUNT)]
+    size_mm: Annotated[float | None, within(FOOD_SIZE_MM)] = None
     colour: Annotated[str, Field(max_length=40)] = ""
 
 
@@ -40,14 +59,14 @@ class SampleIn(Schema):
     """What a throat sample held, and how long ago it was taken."""
 
     items: Annotated[list[SampleItemIn], Field(min_length=1, max_length=16)]
-    age_h: Annotated[float, Field(ge=0, le=72)] = 0.0
+    age_h: Annotated[float, within(SAMPLE_AGE_H)] = 0.0
 
 
 class PlaceIn(Schema):
     """Where the angler stands or is anchored, degrees of WGS 84."""
 
-    latitude_deg: Annotated[float, Field(ge=-90, le=90)]
-    longitude_deg: Annotated[float, Field(ge=-180, le=180)]
+    latitude_deg: Annotated[float, within(LATITUDE_DEG)]
+    longitude_deg: Annotated[float, within(LONGITUDE_DEG)]
 
 
 class ConditionsIn(Schema):
@@ -61,14 +80,14 @@ class ConditionsIn(Schema):
     water_id: int
     at_local: datetime
     readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=2000)]
-    wind_speed_ms: Annotated[float, Field(ge=0, le=40)]
-    wind_from_deg: Annotated[float, Field(ge=0, lt=360)]
-    cloud_fraction: Annotated[float, Field(ge=0, le=1)]
-    secchi_m: Annotated[float, Field(ge=0.2, le=20)]
-    bottom_depth_m: Annotated[float, Field(ge=0.3, le=100)]
+    wind_speed_ms: Annotated[float, within(WIND_MS)]
+    wind_from_deg: Annotated[float, within(WIND_FROM_DEG)]
+    cloud_fraction: Annotated[float, within(SHARE)]
+    secchi_m: Annotated[float, within(SECCHI_M)]
+    bottom_depth_m: Annotated[float, within(BOTTOM_DEPTH_M)]
     species: Annotated[str | None, Field(max_length=20)] = None
-    far_bottom_depth_m: Annotated[float | None, Field(ge=0.3, le=100)] = None
-    weed_m: Annotated[float, Field(ge=0, le=20)] = 0.0
+    far_bottom_depth_m: Annotated[float | None, within(BOTTOM_DEPTH_M)] = None
+    weed_m: Annotated[float, within(WEED_M)] = 0.0
     signs: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
     sample: SampleIn | None = None
     oxygen: Annotated[list[OxygenReadingIn], Field(max_length=200)] = []
@@ -258,10 +277,10 @@ class StartsOut(Schema):
 
 class ForecastHourIn(Schema):
     at: AwareDatetime
-    cloud_fraction: Annotated[float, Field(ge=0, le=1)]
-    wind_speed_ms: Annotated[float, Field(ge=0, le=40)]
-    wind_from_deg: Annotated[float | None, Field(ge=0, lt=360)] = None
-    air_c: Annotated[float | None, Field(ge=-60, le=60)] = None
+    cloud_fraction: Annotated[float, within(SHARE)]
+    wind_speed_ms: Annotated[float, within(WIND_MS)]
+    wind_from_deg: Annotated[float | None, within(WIND_FROM_DEG)] = None
+    air_c: Annotated[float | None, within(AIR_C)] = None
 
 
 class DayStripIn(Schema):

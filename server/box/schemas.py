@@ -4,15 +4,33 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from common.fields import Name
+from common.fields import Name, within
 from ninja import Field, Schema
+
+from stillthread.ranges import (
+    ABOVE_POINT_M,
+    BEAD_MM,
+    EXTRA_G,
+    FLIES_LEFT,
+    FLOAT_DIAMETER_M,
+    FLY_SINK_MPS,
+    FOAM_MM3,
+    LEADER_SECTION_M,
+    LINE_M,
+    LINE_NUMBER,
+    ROD_M,
+    ROD_NUMBER,
+    SINK_RATE_MPS,
+    STRAND_M,
+    TIP_M,
+)
 
 
 class StretchIn(Schema):
     """A length of line that sinks level at this rate; 0 floats."""
 
-    length_m: Annotated[float, Field(ge=0.05, le=200)]
-    sink_rate_mps: Annotated[float, Field(ge=0, le=0.3)]
+    length_m: Annotated[float, within(LINE_M)]
+    sink_rate_mps: Annotated[float, within(SINK_RATE_MPS)]
 
 
 class LineIn(Schema):
@@ -21,9 +39,9 @@ class LineIn(Schema):
 
     name: Name
     class_key: Annotated[str, Field(max_length=24)]
-    number: Annotated[int, Field(ge=4, le=8)] = 6
-    sink_rate_mps: Annotated[float, Field(ge=0, le=0.3)]
-    tip_m: Annotated[float | None, Field(ge=0.3, le=12)] = None
+    number: Annotated[int, within(LINE_NUMBER)] = 6
+    sink_rate_mps: Annotated[float, within(SINK_RATE_MPS)]
+    tip_m: Annotated[float | None, within(TIP_M)] = None
     stretches: Annotated[list[StretchIn], Field(max_length=12)] = []
     looped: StretchIn | None = None
 
@@ -38,8 +56,8 @@ class LineOut(LineItemIn):
 
 
 class LeaderSectionIn(Schema):
-    length_m: Annotated[float, Field(ge=0.05, le=15)]
-    diameter_m: Annotated[float, Field(ge=0.00005, le=0.001)]
+    length_m: Annotated[float, within(LEADER_SECTION_M)]
+    diameter_m: Annotated[float, within(STRAND_M)]
     material: Literal["fluorocarbon", "nylon"] = "fluorocarbon"
     greased: bool = False
 
@@ -48,7 +66,7 @@ class HardwareIn(Schema):
     """A swivel, ring or shot, so far up from the point fly."""
 
     kind: Annotated[str, Field(max_length=20)]
-    above_point_m: Annotated[float, Field(ge=0, le=15)]
+    above_point_m: Annotated[float, within(ABOVE_POINT_M)]
 
 
 class LeaderIn(Schema):
@@ -70,11 +88,11 @@ class FlyIn(Schema):
     dressing: Literal["slim", "medium", "bulky"] = "medium"
     wire: Literal["fine", "standard", "heavy"] = "standard"
     bead: Literal["none", "glass", "brass", "tungsten"] = "none"
-    bead_mm: Annotated[float, Field(ge=0, le=6)] = 0.0
-    foam_mm3: Annotated[float, Field(ge=0, le=1000)] = 0.0
-    extra_g: Annotated[float, Field(ge=0, le=10)] = 0.0
+    bead_mm: Annotated[float, Field(ge=0, le=BEAD_MM.high)] = 0.0
+    foam_mm3: Annotated[float, within(FOAM_MM3)] = 0.0
+    extra_g: Annotated[float, within(EXTRA_G)] = 0.0
     wetted: bool = True
-    measured_sink_mps: Annotated[float | None, Field(ge=-1, le=2)] = None
+    measured_sink_mps: Annotated[float | None, within(FLY_SINK_MPS)] = None
 
 
 class FlyItemIn(FlyIn):
@@ -83,7 +101,7 @@ class FlyItemIn(FlyIn):
     imitates: Annotated[str, Field(max_length=60)] = ""
     foods: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
     style: Literal["natural", "attractor", "dry", "lure"] = "natural"
-    left: Annotated[int, Field(ge=0, le=999)] = 2
+    left: Annotated[int, within(FLIES_LEFT)] = 2
     colour: Annotated[str, Field(max_length=30)] = ""
 
 
@@ -116,8 +134,8 @@ class FlyPage(Schema):
 
 class RodIn(Schema):
     name: Name
-    length_m: Annotated[float, Field(ge=1.8, le=5.5)]
-    number: Annotated[int, Field(ge=1, le=12)] = 6
+    length_m: Annotated[float, within(ROD_M)]
+    number: Annotated[int, within(ROD_NUMBER)] = 6
 
 
 class RodOut(RodIn):
@@ -129,7 +147,7 @@ class FloatItemIn(Schema):
 
     name: Name
     kind: Literal["fixed", "quick-release", "sliding"] = "fixed"
-    diameter_m: Annotated[float, Field(ge=0.006, le=0.06)] = 0.019
+    diameter_m: Annotated[float, within(FLOAT_DIAMETER_M)] = 0.019
 
 
 class FloatItemOut(FloatItemIn):
@@ -141,7 +159,7 @@ class SpoolIn(Schema):
 
     name: Name
     material: Literal["fluorocarbon", "nylon"] = "fluorocarbon"
-    diameter_m: Annotated[float, Field(ge=0.00005, le=0.001)]
+    diameter_m: Annotated[float, within(STRAND_M)]
 
 
 class SpoolOut(SpoolIn):

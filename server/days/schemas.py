@@ -6,11 +6,13 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
+from common.fields import within
 from ninja import Field, Schema
 from pydantic import AwareDatetime
 
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.schemas import ConditionsIn
+from stillthread.ranges import CAST_ELAPSED_S, FISH_LENGTH_M
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
@@ -72,9 +74,9 @@ class EntryIn(Schema):
     presentation_id: UUID
     kind: Kind
     at: AwareDatetime
-    cast_elapsed_s: Annotated[float | None, Field(ge=0, le=3600)] = None
+    cast_elapsed_s: Annotated[float | None, within(CAST_ELAPSED_S)] = None
     species: Annotated[str, Field(max_length=20)] = ""
-    length_m: Annotated[float | None, Field(ge=0.02, le=1.5)] = None
+    length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None
 
 
 class EntryOut(EntryIn):

@@ -4,13 +4,25 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from common.fields import Name, Notes
+from common.fields import Name, Notes, within
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from accounts.people import person
+from stillthread.ranges import (
+    ALTITUDE_M,
+    BAG_LIMIT,
+    BOTTOM_DEPTH_M,
+    FETCH_KM,
+    FISH_KG,
+    LARGEST_HOOK,
+    LATITUDE_DEG,
+    LONGITUDE_DEG,
+    MOST_FLIES,
+    SECCHI_M,
+)
 from waters import services
 from waters.models import Water
 
@@ -31,8 +43,8 @@ class MethodBanIn(Schema):
 class RulesIn(Schema):
     """What the water allows; null where it is free. `opens` and `closes` are "MM-DD"."""
 
-    most_flies: Annotated[int | None, Field(ge=1, le=4)] = None
-    largest_hook: Annotated[int | None, Field(ge=1, le=28)] = None
+    most_flies: Annotated[int | None, within(MOST_FLIES)] = None
+    largest_hook: Annotated[int | None, within(LARGEST_HOOK)] = None
     barbless: bool = False
     indicators: bool = True
     static_buoyant: bool = True
@@ -41,7 +53,7 @@ class RulesIn(Schema):
     float_tubes: bool = True
     wading: bool = True
     release: Literal["either", "release-only", "kill-only"] = "either"
-    bag_limit: Annotated[int | None, Field(ge=0, le=100)] = None
+    bag_limit: Annotated[int | None, within(BAG_LIMIT)] = None
     opens: Day | None = None
     closes: Day | None = None
     method_bans: Annotated[list[MethodBanIn], Field(max_length=24)] = []
@@ -49,13 +61,13 @@ class RulesIn(Schema):
 
 class WaterIn(Schema):
     name: Name
-    latitude_deg: Annotated[float, Field(ge=-90, le=90)]
-    longitude_deg: Annotated[float, Field(ge=-180, le=180)]
-    altitude_m: Annotated[float, Field(ge=-400, le=6000)] = 0.0
-    fetch_km: Annotated[float, Field(ge=0.05, le=100)] = 1.0
-    usual_bottom_depth_m: Annotated[float, Field(ge=0.3, le=100)] = 6.0
-    usual_secchi_m: Annotated[float, Field(ge=0.2, le=20)] = 3.0
-    usual_fish_kg: Annotated[float, Field(ge=0.05, le=15)] = 1.0
+    latitude_deg: Annotated[float, within(LATITUDE_DEG)]
+    longitude_deg: Annotated[float, within(LONGITUDE_DEG)]
+    altitude_m: Annotated[float, within(ALTITUDE_M)] = 0.0
+    fetch_km: Annotated[float, within(FETCH_KM)] = 1.0
+    usual_bottom_depth_m: Annotated[float, within(BOTTOM_DEPTH_M)] = 6.0
+    usual_secchi_m: Annotated[float, within(SECCHI_M)] = 3.0
+    usual_fish_kg: Annotated[float, within(FISH_KG)] = 1.0
     time_zone: Annotated[str, Field(max_length=64)] = "UTC"
     species: Annotated[str, Field(max_length=20)] = "rainbow"
     stocked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=8)] = []

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from common.fields import Name, Notes
+from common.fields import Name, Notes, within
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from django.http import HttpRequest, HttpResponse
@@ -14,6 +14,7 @@ from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
 from accounts.people import person
 from stillthread.errors import BadFile
+from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MS
 from stillthread.weather.wind import Wind
 from waters import charts
 from waters.models import Mark, Survey
@@ -25,8 +26,8 @@ Metres = Annotated[float, Field(ge=-200_000, le=200_000, allow_inf_nan=False)]
 
 
 class WindIn(Schema):
-    wind_speed_ms: Annotated[float, Field(ge=0, le=40)] = 4.0
-    wind_from_deg: Annotated[float, Field(ge=0, lt=360)] = 225.0
+    wind_speed_ms: Annotated[float, within(WIND_MS)] = 4.0
+    wind_from_deg: Annotated[float, within(WIND_FROM_DEG)] = 225.0
 
 
 class OutlineIn(Schema):
@@ -39,9 +40,9 @@ class OutlineIn(Schema):
 class MarkIn(Schema):
     name: Name
     kind_key: Annotated[str, Field(max_length=16)] = "peg"
-    latitude_deg: Annotated[float, Field(ge=-90, le=90)]
-    longitude_deg: Annotated[float, Field(ge=-180, le=180)]
-    depth_m: Annotated[float | None, Field(ge=0, le=400)] = None
+    latitude_deg: Annotated[float, within(LATITUDE_DEG)]
+    longitude_deg: Annotated[float, within(LONGITUDE_DEG)]
+    depth_m: Annotated[float | None, within(MARK_DEPTH_M)] = None
     notes: Notes = ""
 
 
@@ -124,7 +125,7 @@ class StandingIn(WindIn):
 
     x_m: Metres
     y_m: Metres
-    cast_m: Annotated[float, Field(ge=3, le=60)] = 18.0
+    cast_m: Annotated[float, within(CAST_M)] = 18.0
 
 
 class ExposureOut(Schema):

@@ -7,9 +7,9 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from stillthread.errors import BadInput, check_range
+from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
-from stillthread.ranges import FISH_KG, ROD_M
+from stillthread.ranges import BUILT_LEADER_M, FISH_KG, HUNG_LEADER_M, ROD_M
 from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tippet_diameter_m
 
@@ -193,7 +193,7 @@ def build_leader(
     BadInput
         A dropper above the leader's butt, or two closer than 0.3 m.
     """
-    check_range("total_m", total_m, 0.9, 12.0, "m")
+    BUILT_LEADER_M.check("total_m", total_m)
     marks = [0.0, *droppers_m]
     if any(b - a < 0.3 for a, b in itertools.pairwise(marks)) or (droppers_m and droppers_m[-1] > total_m - 0.3):
         raise BadInput("Droppers sit 0.3 m or more apart and below the top of the leader.", field="droppers")
@@ -239,7 +239,7 @@ def build_under_indicator(
     ----------
     common practice: a target of 15 ft with 7 ft of thin section and 2 ft below the swivel needs a splice of 6 ft.
     """
-    check_range("target_m", target_m, 0.4, 10.0, "m")
+    HUNG_LEADER_M.check("target_m", target_m)
     marks = [0.0, *droppers_m]
     if any(b - a < 0.3 for a, b in itertools.pairwise(marks)) or marks[-1] > target_m - 0.1:
         raise BadInput("Droppers sit 0.3 m or more apart and below the float.", field="droppers")

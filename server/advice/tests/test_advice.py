@@ -161,7 +161,7 @@ class BadConditionsTests(PeopleTestCase):
             ("water_c", {"readings": cold}), ("water_c", {"readings": hot}), ("readings", {"readings": []}),
             ("readings", {"readings": twice}), ("readings", {"readings": deep}),
             ("readings", {"readings": [{"depth_m": i / 1000, "water_c": 12} for i in range(10_000)]}),
-            ("wind_speed_ms", {"wind_speed_ms": -1}), ("wind_from_deg", {"wind_from_deg": 360}),
+            ("wind_speed_ms", {"wind_speed_ms": -1}), ("wind_from_deg", {"wind_from_deg": 361}),
             ("cloud_fraction", {"cloud_fraction": 1.1}), ("secchi_m", {"secchi_m": 0}),
             ("bottom_depth_m", {"bottom_depth_m": 0.1}), ("at_local", {"at_local": "2031-01-01T10:00"}),
             ("at_local", {"at_local": "1066-10-14T09:00"}), ("at_local", {"at_local": "noonish"}),

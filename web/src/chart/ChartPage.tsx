@@ -1,4 +1,5 @@
 /** One water's chart: where it is deep, how the wind lies on it, and where to start. */
+import { within } from '../api/within'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -206,8 +207,7 @@ function OneChart({ water }: { water: Water }) {
             label="Wind"
             quantity="wind"
             value={wind.speedMs}
-            least={0}
-            most={40}
+            {...within('WindIn', 'wind_speed_ms')}
             onValueChange={(speedMs) => setWind({ ...wind, speedMs })}
           />
           <ChoiceField

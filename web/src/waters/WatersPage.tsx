@@ -1,4 +1,5 @@
 /** Waters: where they lie and how they usually are. */
+import { within } from '../api/within'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -167,8 +168,7 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
           label="Altitude"
           quantity="depth"
           value={draft.altitude_m ?? 0}
-          least={-400}
-          most={6000}
+          {...within('WaterIn', 'altitude_m')}
           error={refusal?.at('altitude_m')}
           onValueChange={(altitude_m) => set({ altitude_m })}
         />
@@ -177,24 +177,21 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
           label="Usual depth where you fish"
           quantity="depth"
           value={draft.usual_bottom_depth_m ?? 6}
-          least={0.3}
-          most={100}
+          {...within('WaterIn', 'usual_bottom_depth_m')}
           onValueChange={(usual_bottom_depth_m) => set({ usual_bottom_depth_m })}
         />
         <QuantityField
           label="Usual clarity (Secchi)"
           quantity="depth"
           value={draft.usual_secchi_m ?? 3}
-          least={0.2}
-          most={20}
+          {...within('WaterIn', 'usual_secchi_m')}
           onValueChange={(usual_secchi_m) => set({ usual_secchi_m })}
         />
         <QuantityField
           label="Usual fish"
           quantity="mass"
           value={draft.usual_fish_kg ?? 1}
-          least={0.05}
-          most={15}
+          {...within('WaterIn', 'usual_fish_kg')}
           onValueChange={(usual_fish_kg) => set({ usual_fish_kg })}
         />
         <ChoiceField

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Refusal, type Day, type Picture } from '../../api/client'
+import { within } from '../../api/within'
 import { useDays, usePicture, useTrade, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { clockOf } from '../../format/clock'
@@ -140,16 +141,14 @@ function Reading({ outing }: { outing: Outing }) {
             label="Surface temperature"
             quantity="temperature"
             value={surfaceOf(read).water_c}
-            least={-1}
-            most={40}
+            {...within('ReadingIn', 'water_c')}
             onValueChange={(waterC) => observe(withSurface(read, waterC))}
           />
           <QuantityField
             label="Bottom depth here"
             quantity="depth"
             value={read.bottom_depth_m}
-            least={0.3}
-            most={100}
+            {...within('ConditionsIn', 'bottom_depth_m')}
             error={refusal?.at('bottom_depth_m')}
             onValueChange={(bottom_depth_m) => observe({ bottom_depth_m })}
           />
@@ -157,8 +156,7 @@ function Reading({ outing }: { outing: Outing }) {
             label="Wind"
             quantity="wind"
             value={read.wind_speed_ms}
-            least={0}
-            most={40}
+            {...within('ConditionsIn', 'wind_speed_ms')}
             error={refusal?.at('wind_speed_ms')}
             onValueChange={(wind_speed_ms) => observe({ wind_speed_ms })}
           />
@@ -184,8 +182,7 @@ function Reading({ outing }: { outing: Outing }) {
             label="You can see down (Secchi)"
             quantity="depth"
             value={read.secchi_m}
-            least={0.2}
-            most={20}
+            {...within('ConditionsIn', 'secchi_m')}
             error={refusal?.at('secchi_m')}
             onValueChange={(secchi_m) => observe({ secchi_m })}
           />
