@@ -7,6 +7,7 @@ from dataclasses import fields
 from pathlib import Path
 
 from stillthread.judgement import Judgement, numbers
+from stillthread.sourced import Sourced
 
 DOCS = Path(__file__).resolve().parents[2] / "docs" / "judgement.md"
 
@@ -20,3 +21,8 @@ class NumberTests(unittest.TestCase):
             self.assertTrue(f"| `{name}` | {value:g} | {about['unit']} | {low:g} to {high:g} |" in said, name)
             self.assertIn(about["source"], {"ours", "common-practice"})
         self.assertEqual(len(numbers()), len(fields(Judgement)))
+
+    def test_a_sourced_number_outside_what_its_source_gives_is_refused(self) -> None:
+        self.assertEqual(float(Sourced(0.015, "1", "ours", valid=(0.01, 0.03))), 0.015)
+        with self.assertRaises(ValueError):
+            Sourced(0.04, "1", "ours", valid=(0.01, 0.03))

@@ -17,6 +17,11 @@ from stillthread.weather.wind import Wind
 
 MOST_HOURS = 24
 _LOW_LIGHT = 0.12  # ours: about the light of the last hour before a clear sunset
+MOST_FORECAST_H = 48
+NEAR_S = 5400.0  # ours: an hour of a forecast speaks for this long before and after
+NO_DAWN_H, NO_DUSK_H = 6, 22  # ours: the day where the sun does not tell
+CLOUD_FLATTENS, WIND_HALVES_MS = 0.65, 5.0  # ours: of the day's swing
+TURN_MS, MOST_NOTES = 1.5, 4  # ours: a lighter wind's turn is not worth a word
 TURN_DEG = 50.0  # ours: two compass points and more
 WARMEST_HOUR = 16.0  # ours: when still water is usually warmest at the top
 DAY_SWING_C = Sourced(2.4, "C", "common-practice", "the top gains a degree or two by mid-morning; calm and clear")
@@ -73,12 +78,12 @@ def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayS
     BadInput
         More than 48 hours of forecast, or one without its time zone.
     """
-    if len(forecast) > 48 or any(one.at.tzinfo is None for one in forecast):
+    if len(forecast) > MOST_FORECAST_H or any(one.at.tzinfo is None for one in forecast):
         raise BadInput("A forecast holds at most 48 hours, each with its time zone.", field="forecast")
     midnight = conditions.at.replace(hour=0, minute=0, second=0, microsecond=0)
     sun = sun_times(conditions.place, conditions.at)
-    first = sun.dawn or midnight + timedelta(hours=6)
-    last = sun.dusk or midnight + timedelta(hours=22)
+    first = sun.dawn or midnight + timedelta(hours=NO_DAWN_H)
+    last = sun.dusk or midnight + timedelta(hours=NO_DUSK_H)
     if sun.always_up:
         first, last = midnight, midnight + timedelta(hours=23)
     hours: list[Hour] = []
@@ -94,7 +99,7 @@ def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayS
 def _near(forecast: Sequence[Forecast], at: datetime) -> Forecast | None:
     """Return the hour of a forecast that speaks for a time, or None when none is near enough."""
     near = min(forecast, key=lambda one: abs((one.at - at).total_seconds()), default=None)
-    return near if near is not None and abs((near.at - at).total_seconds()) <= 5400.0 else None
+    return near if near is not None and abs((near.at - at).total_seconds()) <= NEAR_S else None
 
 
 def _at(conditions: Conditions, forecast: Sequence[Forecast], at: datetime) -> Conditions:
@@ -109,7 +114,7 @@ def _at(conditions: Conditions, forecast: Sequence[Forecast], at: datetime) -> C
 def _surface_c(conditions: Conditions, moved: Conditions) -> float:
     """Return a guess at the surface temperature [C] at another hour: the sun warms it, cloud and wind flatten the swing."""
     read_c = min(conditions.readings, key=lambda r: r.depth_m).water_c
-    swing = float(DAY_SWING_C) * (1.0 - 0.65 * moved.cloud_fraction) / (1.0 + moved.wind.speed_ms / 5.0)
+    swing = float(DAY_SWING_C) * (1.0 - CLOUD_FLATTENS * moved.cloud_fraction) / (1.0 + moved.wind.speed_ms / WIND_HALVES_MS)
     return max(read_c + 0.5 * swing * (_warmth(moved.at) - _warmth(conditions.at)), 0.0)
 
 
@@ -154,7 +159,7 @@ def _notes(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
             )
         )
         last = hour
-    return (*notes[:4], *_turns(hours))
+    return (*notes[:MOST_NOTES], *_turns(hours))
 
 
 def _turns(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
@@ -163,7 +168,7 @@ def _turns(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
     last = hours[0]
     for hour in hours[1:]:
         off = abs((hour.wind.from_deg - last.wind.from_deg + 180.0) % 360.0 - 180.0)
-        if off < TURN_DEG or hour.wind.speed_ms < 1.5:
+        if off < TURN_DEG or hour.wind.speed_ms < TURN_MS:
             continue
         text = (
             f"About {hour.at:%H:%M} the wind has turned to {compass_word(hour.wind.from_deg)}: food gathers on another shore."

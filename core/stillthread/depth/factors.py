@@ -25,7 +25,39 @@ BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a tro
 RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
 LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
 LITTLE_ACTIVITY = 0.15  # ours: below this they are said to feed little; about 5 C
+BARRED_SHARE = 0.95  # ours: a sharp thermocline lets this share of them no deeper
+RIPPLE_TAKES = 0.35  # common practice: a good ripple takes about a third of the light; the number is ours
+LIGHT_POWER = 1.5  # ours: how sharply willingness falls with light
+UNWILLING = 0.7  # ours: below this share of willingness they are said to keep under the light
+DARK = 0.02  # ours: hardly any light
 WINTER_DAYS = (335.0, 60.0)  # common practice: December to February, as days of the northern year
+
+
+@dataclass(frozen=True, slots=True)
+class Draw:
+    """A season's pull on trout in mixed water: about `middle_m` [m] down or `of_bottom` of the depth where that is less, within
+    about `width_m` [m]; elsewhere `least` of them are left."""
+
+    middle_m: float
+    of_bottom: float
+    width_m: float
+    least: float
+    text: str
+
+
+SHALLOW_M = 2.0  # ours: over less water a season draws nobody anywhere, but in winter
+# Common practice, no published source: early often 8 to 10 ft down near structure; late in autumn deep, 15 to 30 ft; from
+# December to February 10 to 16 ft near drop-offs, or in the top two feet of a margin of 4 to 5 ft. The widths are ours.
+SEASONS = MappingProxyType(
+    {
+        "winter, shallow": Draw(
+            0.4, 1.0, 0.5, 0.4, "Winter: over so little water they are {low_m} to {high_m} down in the warm of the day."
+        ),
+        "winter": Draw(4.0, 0.75, 1.8, 0.4, "Winter: they lie {low_m} to {high_m} down, near drop-offs."),
+        "early": Draw(2.7, 0.75, 1.6, 0.4, "Early in the year they are often {low_m} to {high_m} down, near banks."),
+        "late": Draw(6.5, 0.8, 3.0, 0.16, "Late in the year they go deep, {low_m} to {high_m} where the water allows."),
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +120,7 @@ def below_sharp_thermocline(profile: Profile, layers: Layers, judgement: Judgeme
     steepest = float((-np.gradient(profile.water_c, profile.depth_m)).max())
     sharp = float(np.clip((steepest - judgement.sharp_from_cpm) / (judgement.sharp_full_cpm - judgement.sharp_from_cpm), 0, 1))
     under = profile.depth_m > layers.thermocline_m + judgement.barred_below_m
-    return np.where(under, 1.0 - 0.95 * sharp, 1.0)
+    return np.where(under, 1.0 - BARRED_SHARE * sharp, 1.0)
 
 
 def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile, judgement: Judgement = JUDGEMENT) -> Factor:
@@ -118,33 +150,20 @@ def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile, judge
 def season_factor(depth_m: FloatArray, progress: float, northern_day: float) -> Factor | None:
     """Return where the time of year draws trout in water that is mixed, or None where it says nothing.
 
-    Common practice, no published source: early in the year often 8 to 10 ft down near structure; late in autumn deep, 15 to
-    30 ft; from December to February 10 to 16 ft near drop-offs, or in the top two feet of a margin of 4 to 5 ft. In layered
-    water temperature says more. The curves are ours, and lean only. `progress` is that of `season_progress`.
+    In layered water temperature says more. The curves of `SEASONS` are ours, and lean only. `progress` is that of
+    `season_progress`.
     """
     deepest = float(depth_m[-1])
-    least = 0.4
     if northern_day >= WINTER_DAYS[0] or northern_day <= WINTER_DAYS[1]:
-        if deepest < 2.0:
-            middle_m, width_m, text = (
-                0.4,
-                0.5,
-                "Winter: over so little water they are {low_m} to {high_m} down in the warm of the day.",
-            )
-        else:
-            middle_m, width_m = min(4.0, 0.75 * deepest), 1.8
-            text = "Winter: they lie {low_m} to {high_m} down, near drop-offs."
-    elif 0.0 <= progress <= 1.0 or deepest < 2.0:
+        draw = SEASONS["winter, shallow" if deepest < SHALLOW_M else "winter"]
+    elif 0.0 <= progress <= 1.0 or deepest < SHALLOW_M:
         return None
-    elif progress < 0.0:
-        middle_m, width_m, text = 2.7, 1.6, "Early in the year they are often {low_m} to {high_m} down, near banks."
-        middle_m = min(middle_m, 0.75 * deepest)
     else:
-        middle_m, width_m, text = 6.5, 3.0, "Late in the year they go deep, {low_m} to {high_m} where the water allows."
-        middle_m, least = min(middle_m, 0.8 * deepest), 0.16
+        draw = SEASONS["early" if progress < 0.0 else "late"]
+    middle_m, width_m, least = min(draw.middle_m, draw.of_bottom * deepest), draw.width_m, draw.least
     share = least + (1.0 - least) * np.exp(-(((depth_m - middle_m) / width_m) ** 2))
     values = {"low_m": max(middle_m - 0.5 * width_m, 0.0), "high_m": min(middle_m + 0.5 * width_m, deepest)}
-    return Factor("season", "Season", share, Phrase(text, values))
+    return Factor("season", "Season", share, Phrase(draw.text, values))
 
 
 def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_ms: float) -> Factor:
@@ -153,11 +172,11 @@ def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_s
     `brightness` is the daylight on the water, 0 to 1 (`surface_brightness`). A ripple takes up to a third of it.
     Common practice: bright sun drives fish down, cloud and ripple bring them up; the curve is ours.
     """
-    under = brightness * (1.0 - 0.35 * min(wind_speed_ms / float(RIPPLE_CALMS_MS), 1.0))
+    under = brightness * (1.0 - RIPPLE_TAKES * min(wind_speed_ms / float(RIPPLE_CALMS_MS), 1.0))
     at_depth = under * light_fraction(depth_m, secchi_m)
-    share = 1.0 / (1.0 + (at_depth / float(BRIGHT_SHARE)) ** 1.5)
-    half_m = float(np.interp(0.7, share, depth_m)) if share[0] < 0.7 else 0.0
-    if brightness < 0.02:
+    share = 1.0 / (1.0 + (at_depth / float(BRIGHT_SHARE)) ** LIGHT_POWER)
+    half_m = float(np.interp(UNWILLING, share, depth_m)) if share[0] < UNWILLING else 0.0
+    if brightness < DARK:
         text = "Hardly any light: they may feed right up to the surface."
     elif half_m > 0.2:
         text = "Bright above {half_m}: they will keep under that until the light goes."

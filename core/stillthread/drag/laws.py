@@ -10,7 +10,7 @@ import numpy as np
 from stillthread.drag.compiled import inlined
 from stillthread.sourced import Sourced
 
-SKIN_FRICTION = Sourced(0.015, "1", "ours", "drag along a coated line; towed cables are given 0.01 to 0.03")
+SKIN_FRICTION = Sourced(0.015, "1", "ours", "drag along a coated line, as of towed cables", valid=(0.01, 0.03))
 
 
 @inlined

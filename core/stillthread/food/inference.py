@@ -26,6 +26,15 @@ DEEP_FLEAS_M = Sourced(7.0, "m", "common-practice", "clouds of fleas hang over d
 TINY_MM = 4.0
 FEW_ITEMS = 3  # ours: fewer of the commonest kind than this say nothing of what they are keyed on
 _EVENING_HOURS = (18.0, 24.0)
+# Common practice has the hours, the shares outside them are ours.
+BEFORE_EVENING = 0.35  # caddis
+FILM_LIGHT, FILM_BY_DAY = 0.25, 0.6  # what is in the film shows best in a light below the first
+LAND_HOURS, LAND_ELSE = (10.0, 18.0), 0.3  # what the wind blows in from land
+BLOWN_MS, BLOWN_SHARES = 4.0, (0.2, 1.5)  # common practice: land insects need wind; as usual in the first
+LEAST_WARMTH = 0.05  # ours: of a food out of its warmth
+LEAST_DOUBT, LEAST_GAIN = 0.5, 0.05  # ours [nat]: with less to win no sign is asked for
+WEIGHS_LITTLE = 0.4  # ours: a sample's weight below which that is said
+DAYS_A_MONTH = 30.44
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,7 +119,7 @@ def season_share(food: Food, latitude_deg: float, on: date) -> float:
     first, last = food.months
     if (first, last) == (1, 12):
         return 1.0
-    month = northern_day(latitude_deg, on) / 30.44
+    month = northern_day(latitude_deg, on) / DAYS_A_MONTH
     length = (last - first) % 12 + 1
     into = (month - (first - 1)) % 12
     if into <= length:
@@ -124,17 +133,17 @@ def warmth_share(food: Food, water_c: float) -> float:
     if food.warmth_c is None:
         return 1.0
     begins, full = food.warmth_c
-    return float(np.clip((water_c - begins) / (full - begins), 0.05, 1.0))
+    return float(np.clip((water_c - begins) / (full - begins), LEAST_WARMTH, 1.0))
 
 
 def hour_share(food: Food, hour: float, brightness: float) -> float:
     """Return how the time of day suits a food; `hour` 0 to 24 local, `brightness` 0 to 1 (common practice, ours in number)."""
     if food.key in {"caddis-adult", "caddis-pupa"}:
-        return 1.0 if hour >= _EVENING_HOURS[0] else 0.35
+        return 1.0 if hour >= _EVENING_HOURS[0] else BEFORE_EVENING
     if food.layer == "film" and food.key != "terrestrial":
-        return 1.0 if brightness < 0.25 else 0.6
+        return 1.0 if brightness < FILM_LIGHT else FILM_BY_DAY
     if food.key == "terrestrial":
-        return 1.0 if 10.0 <= hour <= 18.0 else 0.3
+        return 1.0 if LAND_HOURS[0] <= hour <= LAND_HOURS[1] else LAND_ELSE
     return 1.0
 
 
@@ -221,7 +230,7 @@ def _chance(
 
 def stage_of(food: Food, latitude_deg: float, on: date) -> Stage | None:
     """Return what a food is at this date, where that differs from the rest of the year."""
-    month = int(northern_day(latitude_deg, on) / 30.44) % 12 + 1
+    month = int(northern_day(latitude_deg, on) / DAYS_A_MONTH) % 12 + 1
     return next((stage for stage in food.stages if stage.months[0] <= month <= stage.months[1]), None)
 
 
@@ -255,7 +264,7 @@ def _prior(
 ) -> float:
     share = food.usual * season_share(food, latitude_deg, on) * warmth_share(food, water_c) * hour_share(food, hour, brightness)
     if food.key == "terrestrial":
-        share *= float(np.clip(wind_speed_ms / 4.0, 0.2, 1.5))
+        share *= float(np.clip(wind_speed_ms / BLOWN_MS, *BLOWN_SHARES))
     return share
 
 
@@ -309,9 +318,9 @@ def _sample_log_likelihood(sample: Sample) -> FloatArray:
 def _most_telling(posterior: FloatArray, seen: Sequence[Sign]) -> Sign | None:
     """Return the sign not yet seen whose look would, on average, leave least doubt; None when doubt is small already."""
     doubt = _entropy(posterior)
-    if doubt < 0.5 or any(sign.key == "nothing" for sign in seen):
+    if doubt < LEAST_DOUBT or any(sign.key == "nothing" for sign in seen):
         return None
-    best, gain = None, 0.05
+    best, gain = None, LEAST_GAIN
     for sign in SIGNS.values():
         if sign in seen or sign.key == "nothing":
             continue
@@ -338,7 +347,7 @@ def _reasons(
             reasons.append(Phrase("A few small things of several kinds in the sample: keyed on nothing."))
         found = next((item for item in sample.items if item.food_key == food.key), None)
         if found:
-            old = " The sample is old or mixed and weighs little." if weight < 0.4 else ""
+            old = " The sample is old or mixed and weighs little." if weight < WEIGHS_LITTLE else ""
             reasons.append(Phrase(f"{found.count}{f' {found.colour}' if found.colour else ''} in the sample.{old}"))
     for sign in seen:
         shown = sign.shows.get(food.key, sign.by_chance)

@@ -27,6 +27,8 @@ from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import LAYER_M, CastResult
 
 RISE = "sips"
+LOOKS_PH = 6.0  # ours: how often in an hour a fish that could see a fly looks
+RATE_COUNTS = 0.3  # ours: of a second rod, how little its own takes count beside what both cover
 MOOD = (0.45, 1.7)  # ours: between which the day's mood multiplies takes, eight days of ten
 
 
@@ -264,7 +266,7 @@ def coverage(ranked: Ranked, belief: Belief, below_m: float) -> FloatArray:
     layers = LAYER_M * (np.arange(ranked.result.layer_s.shape[1]) + 0.5)
     share = ranked.result.layer_s.max(axis=0) / ranked.option.cycle_s(ranked.result)
     seen = window(belief.depth_m[:, None], np.asarray(layers)[None, :], belief.reach_up_m, below_m)
-    return np.asarray(1.0 - np.exp(-6.0 * (seen @ share)))
+    return np.asarray(1.0 - np.exp(-LOOKS_PH * (seen @ share)))
 
 
 def second_rod(plan: Plan, picture: WaterPicture, first: int = 0) -> tuple[Ranked, float, float] | None:
@@ -282,5 +284,5 @@ def second_rod(plan: Plan, picture: WaterPicture, first: int = 0) -> tuple[Ranke
     def both(one: Ranked) -> float:
         return float((mass * (1.0 - (1.0 - lead) * (1.0 - coverage(one, picture.belief, below_m)))).sum())
 
-    best = max(others, key=lambda one: both(one) * (0.3 + one.takes_ph / max(plan.ranked[0].takes_ph, 1e-9)))
+    best = max(others, key=lambda one: both(one) * (RATE_COUNTS + one.takes_ph / max(plan.ranked[0].takes_ph, 1e-9)))
     return best, float((mass * lead).sum()), both(best)

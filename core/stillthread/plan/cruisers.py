@@ -13,6 +13,7 @@ from stillthread.weather.wind import Wind
 SEEN_TO_M = 1.5  # ours: how deep a trout can be made out from above
 LEAST_LEAD_M = Sourced(2.0, "m", "common-practice", "nearer, the landing of the line frightens it")
 CRUISE_MPS = Sourced(0.4, "m/s", "ours", "a trout looking for food in open water swims about a body length a second")
+SHALLOW_FISH_M, DEEP_FISH_M = 0.3, 0.8  # ours: the two depths that are told
 MOST_LEAD_M = Sourced(8.0, "m", "ours", "a fish farther off turns before it comes to the fly")
 
 
@@ -44,7 +45,7 @@ def how_to_lead(result: CastResult, wind: Wind, sun_from_deg: float | None = Non
         ahead = f"Stand with the sun ({sun}) behind you, looking {looking}. {ahead}"
     says: dict[str, float] = {}
     leads = []
-    for depth_m, name in ((0.3, "shallow"), (0.8, "deep")):
+    for depth_m, name in ((SHALLOW_FISH_M, "shallow"), (DEEP_FISH_M, "deep")):
         found = lead_m(result, depth_m)
         if found is None:
             break

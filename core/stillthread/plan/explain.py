@@ -16,6 +16,9 @@ from stillthread.sinking.cast import Cast, CastResult
 
 NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
 LEAST_SHARE = 0.02  # ours: less of an hour is not spoken of
+PASSES_SAID = 0.08  # ours: a food this likely is said to be passed for
+CALM_BRIGHT, COLD, COLD_FOR_CHASING, GLARE = 0.3, 0.3, 0.5, 0.2  # ours: from here each is given as a reason
+SNAGGED, BOWED = 0.1, 0.8  # ours: of a time in weed from which that is the weak point; what a bow leaves
 FLAT_COUNT = 0.06  # ours: counts whose worth differs by less hardly matter
 
 
@@ -60,7 +63,7 @@ def reasons(
     pace = option.speed_mps
     best = scorer.matcher.likeliest(option.flies, pace)
     food, chance = passes_for(option.flies[best], scorer.picture.foods)
-    if food and chance > 0.08:
+    if food and chance > PASSES_SAID:
         said.append(Phrase(f"{option.flies[best].name} passes for {food.lower()} ({{chance_pct}} likely) at this pace.",
                            {"chance_pct": 100.0 * chance}))  # fmt: skip
     said.append(still_or_moved(scorer, option))
@@ -85,12 +88,12 @@ def still_or_moved(scorer: Scorer, option: Option) -> Phrase:
     if option.speed_mps < STILL_MPS:
         if setting.pressed:
             return Phrase("Still, because moving flies have pressed them.")
-        if setting.calm * setting.bright > 0.3:
+        if setting.calm * setting.bright > CALM_BRIGHT:
             return Phrase("Still, because it is flat and bright: a moving fly frightens more than it finds.")
-        if setting.cold > 0.3:
+        if setting.cold > COLD:
             return Phrase("Still, because in water of {water_c} they do not chase.", values)
         return Phrase("Still, because what they are on hardly moves.")
-    if setting.cold > 0.3:
+    if setting.cold > COLD:
         return Phrase("Moved slowly: in water of {water_c} they do not chase far.", values)
     if setting.unpinned > 0.5:
         return Phrase("Moved, because nothing says where they are: it passes more fish.")
@@ -101,17 +104,17 @@ def weak_point(scorer: Scorer, option: Option, exposure: Exposure) -> Phrase:
     """Return the one thing that costs this option most."""
     setting, j = scorer.setting, scorer.j
     moving = not option.static
-    if exposure.weed_s > 0.1 * exposure.duration_s:
+    if exposure.weed_s > SNAGGED * exposure.duration_s:
         return Phrase("In weed or on the bottom for {snag_s} a time: snags.", {"snag_s": exposure.weed_s})
     if moving and setting.pressed:
         return Phrase("They are pressed: a moving fly frightens more than it finds.")
-    if moving and j.glare_cost * setting.calm * setting.bright > 0.2:
+    if moving and j.glare_cost * setting.calm * setting.bright > GLARE:
         return Phrase("Flat and bright: a moving fly frightens more than it finds.")
-    if scorer.undisturbed(option.rig.line, option.action) < 0.8 and setting.wind_ms > j.bow_from_ms:
+    if scorer.undisturbed(option.rig.line, option.action) < BOWED and setting.wind_ms > j.bow_from_ms:
         wind = {"wind_ms": setting.wind_ms}
         if isinstance(option.action, Hang):
             return Phrase("A wind of {wind_ms} drags the float: hold it back, or hang it nearer.", wind)
         return Phrase("A wind of {wind_ms} bows the line and drags the flies: cast across it and mend.", wind)
-    if moving and setting.cold > 0.5:
+    if moving and setting.cold > COLD_FOR_CHASING:
         return Phrase("Cold for chasing, {water_c}: slower is better.", {"water_c": setting.water_c})
     return Phrase(f"Spoiled by {option.method.spoils}.")

@@ -29,6 +29,10 @@ BOW_RANGE_MS = 5.0
 WINDY_MS = 7.0  # common practice: several flies tangle above it
 SCHOOL_LEANS = 1.25  # ours: how far a school tips the scales
 SHIFT_M = 1.0
+LEAST_LEFT = 0.1  # ours: of what wind or depth spoil, at least this much is left
+CALM_MS = 2.5  # common practice: below this the surface is flat
+SNAGS_A_TIME = 4.0  # ours: a time all in weed fouls so often
+SLOPE_PARTS = 5
 SLOWEST_PRESSES = 0.5  # ours: pressed fish turn from anything that moves, the slowest included
 STILL_DISTURBS = 0.1  # ours: what even a hanging fly shows on a flat, bright surface
 
@@ -113,7 +117,7 @@ class Scorer:
         given = self.picture.conditions
         far = given.bottom_depth_m if given.far_bottom_depth_m is None else given.far_bottom_depth_m
         shares = []
-        for bottom in np.linspace(given.bottom_depth_m, far, 5 if far != given.bottom_depth_m else 1):
+        for bottom in np.linspace(given.bottom_depth_m, far, SLOPE_PARTS if far != given.bottom_depth_m else 1):
             above = np.maximum(bottom - given.weed_m - self.layers, 0.0)
             shares.append(1.0 - self.j.uneven_cost * np.exp(-((above / self.j.uneven_m) ** 2)))
         return np.asarray(np.mean(shares, axis=0))
@@ -199,7 +203,7 @@ class Scorer:
         """Return what weed and bottom leave of a way's worth: the fly is fouled, and time is lost."""
         snag = exposure.weed_s / max(exposure.duration_s, 1.0)
         cycle = cycle_s(action, exposure.duration_s)
-        lost_s = 60.0 * self.j.snag_min * 4.0 * snag
+        lost_s = 60.0 * self.j.snag_min * SNAGS_A_TIME * snag
         return (1.0 - self.j.contact_cost * snag) * cycle / (cycle + lost_s)
 
     def undisturbed(self, line: Line, action: Action, wind_ms: float | None = None, depth_m: float = 0.0) -> float:
@@ -211,7 +215,7 @@ class Scorer:
         wind = setting.wind_ms if wind_ms is None else wind_ms
         speed = speed_of(action)
         still = speed < STILL_MPS
-        calm = max(0.0, 1.0 - wind / 2.5)
+        calm = max(0.0, 1.0 - wind / CALM_MS)
         disturbs = STILL_DISTURBS if still else min(max(speed / j.brisk_mps, STILL_DISTURBS), 1.0)
         glare = min(j.glare_cost * calm * setting.bright * (1.0 + 0.5 * setting.cold), 1.0) * math.exp(-depth_m / j.glare_m)
         left = 1.0 - glare * (STILL_DISTURBS if still else 1.0)
@@ -219,13 +223,13 @@ class Scorer:
             left *= 1.0 - (j.pressed_cost * min(disturbs + SLOWEST_PRESSES, 1.0) if setting.pressed else 0.0)
             left *= 1.0 - j.cold_cost * setting.cold * disturbs
         if isinstance(action, Hang):
-            left *= max(1.0 - j.float_wind_cost * max(wind - j.float_wind_ms, 0.0), 0.1)
-            left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), 0.1)
+            left *= max(1.0 - j.float_wind_cost * max(wind - j.float_wind_ms, 0.0), LEAST_LEFT)
+            left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), LEAST_LEFT)
         elif (line.floats or line.tips) and speed < SLOW_MPS:
             left *= 1.0 - j.bow_cost * min(max((wind - j.bow_from_ms) / BOW_RANGE_MS, 0.0), 1.0)
         if isinstance(action, Cast):
             left *= 1.0 - j.patience_cost * max(action.count_s - j.patience_s, 0.0)
-        return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_ms, 0.0), 0.1)
+        return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_ms, 0.0), LEAST_LEFT)
 
     def lean(self, action: Action) -> float:
         """Return how far the angler's school tips the scales."""

@@ -10,6 +10,10 @@ from stillthread.plan.choose import Ranked
 from stillthread.plan.match import passes_for
 from stillthread.rules.water_rules import LURE_STYLES
 
+TANGLING_MS = 7.0  # common practice: several flies tangle above it
+LONG_LEADER_M = 4.8  # common practice: about one and a half times a rod
+SPINNING_M = 0.00017  # common practice: bulky flies spin tippets finer than this
+
 
 @dataclass(frozen=True, slots=True)
 class Seat:
@@ -48,14 +52,14 @@ def warnings(ranked: Ranked, wind_speed_ms: float) -> tuple[Phrase, ...]:
     """Return what may tangle or fail to turn over, the one thing to change first last."""
     flies, rig = ranked.option.flies, ranked.option.rig
     said = []
-    if len(flies) > 1 and wind_speed_ms > 7.0:
+    if len(flies) > 1 and wind_speed_ms > TANGLING_MS:
         said.append(Phrase("Several flies in this wind tangle: open the loop, or fish one."))
     if len(flies) > 1 and any(fly.weighted for fly in flies[1:]):
         said.append(Phrase("A heavy fly above the point see-saws and tangles: the heaviest belongs on the point."))
-    if ranked.option.method.way == "cast" and rig.leader.length_m > 4.8 and len(flies) > 1:
+    if ranked.option.method.way == "cast" and rig.leader.length_m > LONG_LEADER_M and len(flies) > 1:
         said.append(Phrase("A leader of {leader_m}: wait for it to straighten behind; two long strips straighten a poor cast.",
                            {"leader_m": rig.leader.length_m}))  # fmt: skip
-    if flies[0].fly.dressing == "bulky" and rig.leader.sections[-1].diameter_m < 0.00017:
+    if flies[0].fly.dressing == "bulky" and rig.leader.sections[-1].diameter_m < SPINNING_M:
         said.append(Phrase("A bulky fly on fine tippet spins it: go a size stouter."))
     said.append(Phrase("If they only knock, the depth is right: change one thing, the fly or the pace."))
     return tuple(said)

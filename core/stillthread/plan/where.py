@@ -25,6 +25,16 @@ EDGE_M = (1.8, 4.5)  # common practice: 6 to 14 ft of water early in the year
 WAVE_LIMIT_M = Sourced(0.45, "m", "ours", "waves in which a small boat or a wading angler fishes badly")
 BLOWN_GAIN = 0.9  # common practice: food gathers where the wind blows, upwings hatch in peace; the number is ours
 ALWAYS_BLOWN = 0.15  # ours: something is always blown in
+LIGHT_COUNTS_C = (4.0, 12.0)  # common practice: early in the year they are not shy; from the first to the second light counts
+LEAST_SHY = 0.3  # ours
+SMOOTHED = 11  # ours: depths of the grid over which the best water is looked for
+NEAR_BOTTOM_M, SHALLOW_M, NEAR_TOP_M = 1.0, 1.5, 0.6  # ours: how the best water's place is said
+FOOD_GAIN, LEAST_FOOD_GAIN = 1.5, 0.03  # ours: what a place that holds the likely food gains, and the least that is said
+ROUGH_SHARE = 0.3  # ours: what waves over the limit leave
+WIND_MS, MOST_WIND = 5.0, 1.2  # ours: a wind that blows food in well, and the most of it that counts
+ONTO, LEAST_WIND = 0.4, 0.4  # ours: how squarely it blows on or off to be said, and what shelter leaves at least
+HATCH_SAID = 0.1  # ours: duns this likely are spoken of
+EDGE_GAIN, TOO_SHALLOW_M, TOO_SHALLOW = 1.35, 1.2, 0.7  # ours: early in the year
 SURFACE_LAYERS = frozenset({"film", "upper", "margin"})
 
 
@@ -89,16 +99,16 @@ def _judge(mark: Mark, depth_m: float | None, bottom_m: float, exposure: Exposur
 def _water(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase]:
     """Return how fit the best metre of water is, from temperature, oxygen and light."""
     shares = {factor.key: factor.share for factor in picture.belief.factors}
-    # Common practice: early in the year they are not shy, and light counts for less.
-    shyness = float(np.clip((float(picture.profile.water_c[0]) - 4.0) / 8.0, 0.3, 1.0))
+    cold_c, mild_c = LIGHT_COUNTS_C
+    shyness = float(np.clip((float(picture.profile.water_c[0]) - cold_c) / (mild_c - cold_c), LEAST_SHY, 1.0))
     fit = shares["temperature"] * shares["oxygen"] * shares["light"] ** shyness
-    smooth = np.convolve(np.pad(fit, 5, mode="edge"), np.ones(11) / 11.0, mode="valid")
+    smooth = np.convolve(np.pad(fit, SMOOTHED // 2, mode="edge"), np.full(SMOOTHED, 1.0 / SMOOTHED), mode="valid")
     at = int(np.argmax(smooth))
     depth_m = float(picture.profile.depth_m[at])
     values = {"best_m": depth_m, "best_c": float(picture.profile.water_c[at]), "bottom_m": bottom_m}
-    if bottom_m - depth_m < 1.0 and bottom_m > 1.5:
+    if bottom_m - depth_m < NEAR_BOTTOM_M and bottom_m > SHALLOW_M:
         text = "The best water, {best_c}, lies on the bottom here, {bottom_m} down."
-    elif depth_m < 0.6:
+    elif depth_m < NEAR_TOP_M:
         text = "Over {bottom_m} the best water is the top, {best_c}."
     else:
         text = "Over {bottom_m} the best water lies at {best_m}, {best_c}."
@@ -109,8 +119,8 @@ def _food(mark: Mark, picture: WaterPicture) -> tuple[float, Phrase | None]:
     held = MARK_KINDS[mark.kind_key].foods
     gain = {c.food.key: c.probability * (held.get(c.food.key, 1.0) - 1.0) for c in picture.foods.chances}
     best = max(gain, key=lambda key: gain[key])
-    total = 1.0 + 1.5 * sum(gain.values())
-    if gain[best] < 0.03:
+    total = 1.0 + FOOD_GAIN * sum(gain.values())
+    if gain[best] < LEAST_FOOD_GAIN:
         return total, None
     chance = next(c for c in picture.foods.chances if c.food.key == best)
     text = f"{MARK_KINDS[mark.kind_key].name}: a place for {chance.food.name.lower()} ({{chance_pct}} likely)."
@@ -121,7 +131,7 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
     wind = picture.conditions.wind
     if exposure is None or wind.speed_ms < 1.0:
         return 1.0, None
-    rough = 0.3 if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
+    rough = ROUGH_SHARE if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
     if rough < 1.0:
         return rough, Phrase(
             "Waves to {high_cm}: hard to fish, and care in a boat.", {"high_cm": 100.0 * exposure.waves.high_m}
@@ -131,14 +141,14 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
     duns = picture.foods.probability("mayfly-dun")
     hatching = duns + picture.foods.probability("mayfly-nymph")
     blown = sum(c.probability for c in picture.foods.chances if c.food.layer in SURFACE_LAYERS) - duns
-    gain = 1.0 + min(wind.speed_ms / 5.0, 1.2) * exposure.onto * (BLOWN_GAIN * (blown - hatching) + ALWAYS_BLOWN)
-    if exposure.onto > 0.4:
+    gain = 1.0 + min(wind.speed_ms / WIND_MS, MOST_WIND) * exposure.onto * (BLOWN_GAIN * (blown - hatching) + ALWAYS_BLOWN)
+    if exposure.onto > ONTO:
         text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
-        return max(gain, 0.4), Phrase(text, {"fetch_m": exposure.fetch_m})
-    if exposure.onto < -0.4:
-        text = "Sheltered: duns hatch in peace here." if duns > 0.1 else "Sheltered: the wind blows food away from it."
-        return max(gain, 0.4), Phrase(text)
-    return max(gain, 0.4), None
+        return max(gain, LEAST_WIND), Phrase(text, {"fetch_m": exposure.fetch_m})
+    if exposure.onto < -ONTO:
+        text = "Sheltered: duns hatch in peace here." if duns > HATCH_SAID else "Sheltered: the wind blows food away from it."
+        return max(gain, LEAST_WIND), Phrase(text)
+    return max(gain, LEAST_WIND), None
 
 
 def _season(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase | None]:
@@ -149,5 +159,5 @@ def _season(picture: WaterPicture, bottom_m: float) -> tuple[float, Phrase | Non
         return 1.0, None
     if EDGE_M[0] <= bottom_m <= EDGE_M[1]:
         text = "Cold water, {surface_c}: the edge warms first and is fed in first."
-        return 1.35, Phrase(text, {"surface_c": surface_c})
-    return (0.7, Phrase("Too shallow to hold food so early.")) if bottom_m < 1.2 else (1.0, None)
+        return EDGE_GAIN, Phrase(text, {"surface_c": surface_c})
+    return (TOO_SHALLOW, Phrase("Too shallow to hold food so early.")) if bottom_m < TOO_SHALLOW_M else (1.0, None)

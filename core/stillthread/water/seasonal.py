@@ -17,6 +17,24 @@ MIXING_SCALE_M = Sourced(
 )
 TURNOVER_MARGIN_C = Sourced(1.5, "C", "ours", "a surface no warmer than this above the deep water counts as mixed")
 
+DENSEST_C = 4.0  # fresh water is heaviest near 4 C
+# Turnover, by latitude and height: days of the northern year at 35 degrees by the sea, and how they shift.
+SPRING_DAY = Sourced(60.0, "d", "ours", "about day 84 at 45 degrees")
+AUTUMN_DAY = Sourced(330.0, "d", "ours", "about day 308 at 45 degrees")
+FROM_DEG = 35.0
+SPRING_LATER_D, AUTUMN_SOONER_D = 2.4, 2.2  # ours: for each degree toward the pole
+UPHILL_D = 0.02  # ours: for each metre of height, either end
+SHORTEST_SEASON_D = 30.0
+# The deep water of summer keeps the temperature of the last full mixing: cold toward the pole and uphill.
+DEEP_C = Sourced(5.0, "C", "ours", "at 55 degrees and beyond, by the sea")
+DEEP_FROM_DEG, DEEP_C_PER_DEG, DEEP_C_PER_M = 55.0, 0.25, 0.001  # ours
+WARMEST_DEEP_C = 14.0
+# The shape between: how far the wind has mixed at the season's start and how much more by its end, and the step below.
+FETCH_POWER = 0.41  # with MIXING_SCALE_M
+MIXED_AT_FIRST, MIXED_MORE = 0.45, 0.95  # ours
+STEP_M, STEP_SHARE = 0.5, 0.25  # ours: half the step's thickness, and how it grows with what is mixed
+MIXED_FALL_CPM = 0.04  # ours: even mixed water falls a little with depth
+
 _MIXING_FACTORS = (0.55, 1.0, 1.7)
 _DEEP_OFFSETS_C = (-2.0, 0.0, 2.5)
 _THICKNESS_FACTORS = (0.6, 1.0, 1.6)
@@ -56,17 +74,18 @@ def northern_day(latitude_deg: float, on: date) -> float:
 def season_progress(lake: Lake, on: date) -> float:
     """Return how far the layered season has run: 0 at spring turnover, 1 at autumn turnover, outside [0, 1] mixed.
 
-    Turnover dates are ours: about day 84 to 308 at 45 degrees, later and shorter toward the pole and uphill.
+    The season starts later and is shorter toward the pole and uphill.
     """
-    north = abs(lake.latitude_deg) - 35.0
-    start = 60.0 + 2.4 * north + 0.02 * lake.altitude_m
-    end = 330.0 - 2.2 * north - 0.02 * lake.altitude_m
-    return (northern_day(lake.latitude_deg, on) - start) / max(end - start, 30.0)
+    north = abs(lake.latitude_deg) - FROM_DEG
+    start = float(SPRING_DAY) + SPRING_LATER_D * north + UPHILL_D * lake.altitude_m
+    end = float(AUTUMN_DAY) - AUTUMN_SOONER_D * north - UPHILL_D * lake.altitude_m
+    return (northern_day(lake.latitude_deg, on) - start) / max(end - start, SHORTEST_SEASON_D)
 
 
 def deep_water_c(lake: Lake) -> float:
     """Return the usual summer temperature of the deep water [C]: that of the last full mixing, 4 to 14. Ours."""
-    return max(4.0, min(14.0, 5.0 + max(0.0, 55.0 - abs(lake.latitude_deg)) * 0.25 - lake.altitude_m / 1000.0))
+    warmer = max(0.0, DEEP_FROM_DEG - abs(lake.latitude_deg)) * DEEP_C_PER_DEG
+    return max(DENSEST_C, min(WARMEST_DEEP_C, float(DEEP_C) + warmer - DEEP_C_PER_M * lake.altitude_m))
 
 
 def seasonal_ensemble(depth_m: FloatArray, surface_c: float, lake: Lake, on: date) -> tuple[FloatArray, FloatArray]:
@@ -102,7 +121,7 @@ def seasonal_ensemble(depth_m: FloatArray, surface_c: float, lake: Lake, on: dat
     for mixing, w_mixing in zip(_MIXING_FACTORS, _WEIGHTS, strict=True):
         for offset_c, w_deep in zip(_DEEP_OFFSETS_C, _WEIGHTS, strict=True):
             for thickness, w_thick in zip(_THICKNESS_FACTORS, _WEIGHTS, strict=True):
-                deep_c = max(4.0, base_deep_c + offset_c)
+                deep_c = max(DENSEST_C, base_deep_c + offset_c)
                 curves.append(_curve(depth_m, surface_c, deep_c, progress, lake.fetch_km, mixing, thickness))
                 weights.append(w_mixing * w_deep * w_thick)
     return np.array(curves), np.array(weights)
@@ -117,14 +136,14 @@ def _curve(
     mixing: float,
     thickness: float,
 ) -> FloatArray:
-    if surface_c < 4.0:
+    if surface_c < DENSEST_C:
         # Winter stratification: colder, lighter water lies over water of 4 C.
-        return 4.0 - (4.0 - surface_c) * np.exp(-depth_m / (2.0 * mixing))
+        return DENSEST_C - (DENSEST_C - surface_c) * np.exp(-depth_m / (2.0 * mixing))
     if surface_c <= deep_c + float(TURNOVER_MARGIN_C) or not 0.0 <= progress <= 1.0:
-        fall_c = 0.04 * mixing * depth_m
-        return np.maximum(np.minimum(surface_c, 4.0), surface_c - fall_c)
-    mixed_m = float(MIXING_SCALE_M) * math.pow(fetch_km, 0.41) * (0.45 + 0.95 * progress) * mixing
-    half_m = (0.5 + 0.25 * mixed_m) * thickness
+        fall_c = MIXED_FALL_CPM * mixing * depth_m
+        return np.maximum(np.minimum(surface_c, DENSEST_C), surface_c - fall_c)
+    mixed_m = float(MIXING_SCALE_M) * math.pow(fetch_km, FETCH_POWER) * (MIXED_AT_FIRST + MIXED_MORE * progress) * mixing
+    half_m = (STEP_M + STEP_SHARE * mixed_m) * thickness
     step = 1.0 / (1.0 + np.exp(np.clip((depth_m - mixed_m - half_m) / (0.5 * half_m), -60.0, 60.0)))
     at_top = 1.0 / (1.0 + math.exp(-(mixed_m + half_m) / (0.5 * half_m)))
     return np.asarray(deep_c + (surface_c - deep_c) * step / at_top)

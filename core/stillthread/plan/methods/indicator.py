@@ -18,6 +18,7 @@ SHALLOWEST_M, DEEPEST_M = 0.4, 10.0
 CLEAR_OF_BOTTOM_M = 0.1  # ours: nearer, every swell lays the point on it
 LEAST_APART_M = 0.6  # common practice: evenly spaced and well apart, so one fly in shallow water; the number is ours
 NEAREST_M, FARTHEST_M = 6.0, 12.0  # common practice: 20 to 40 ft, the deeper the closer
+CAST_AT_TOP_M, NEARER_SHARE = 14.0, 1.5  # ours: a float set near the top, and how much closer for each metre down
 TWITCH_WIND_MS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and then where no wave does
 STEP_M = 0.05
 SHOT = "shot-6"  # common practice: a small one, where light flies have far to sink
@@ -66,7 +67,7 @@ class UnderIndicator(Method):
             return None
         wind = given.picture.conditions.wind
         drift_ms = wind.surface_drift_ms
-        distance_m = min(max(14.0 - 1.5 * set_m, NEAREST_M), FARTHEST_M)
+        distance_m = min(max(CAST_AT_TOP_M - NEARER_SHARE * set_m, NEAREST_M), FARTHEST_M)
         for_s = USUAL_DRIFT_S if drift_ms < 0.005 else min(max(2.0 * recast_after_s(distance_m, drift_ms), 60.0), 200.0)
         return Hang(set_m, kind, for_s, wind.speed_ms, TWITCH_EVERY_S if twitched else None, distance_m)
 
