@@ -11,16 +11,11 @@ from ninja import File, Form, Router, UploadedFile
 from accounts.people import person
 from advice import choices, services, shows
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
+from advice.condition_schemas import ConditionsIn, ProfileFileOut
+from advice.day_schemas import DayStripIn, DayStripOut
+from advice.picture_schemas import PictureOut, StartsOut
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
-from advice.schemas import (
-    ConditionsIn,
-    DayStripIn,
-    DayStripOut,
-    PictureOut,
-    ProfileFileOut,
-    StartsOut,
-    TradeOut,
-)
+from advice.trade_schemas import TradeOut
 from stillthread.errors import BadFile
 from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
 

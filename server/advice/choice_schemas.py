@@ -8,8 +8,9 @@ from common.fields import within
 from ninja import Field, Schema
 
 from advice.action_schemas import ActionOut, FishedIn, Indicator, PlacedFlyIn
+from advice.condition_schemas import ConditionsIn
+from advice.picture_schemas import PhraseOut
 from advice.run_schemas import CornerIn, RunOut
-from advice.schemas import ConditionsIn, PhraseOut
 from box.schemas import LeaderIn, LineIn
 from stillthread.ranges import (
     BUILT_LEADER_M,

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from accounts.models import User
 from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
-from advice.schemas import ConditionsIn, ReadingIn, SampleIn
+from advice.condition_schemas import ConditionsIn, ReadingIn, SampleIn
 from box.services import core_fly, core_leader, core_line
 from stillthread.depth.picture import Conditions, check_time
 from stillthread.food.inference import Sample, SampleItem

@@ -8,7 +8,8 @@ from common.fields import within
 from ninja import Field, Schema
 
 from advice.action_schemas import CastingIn, CastOut, FishedIn
-from advice.schemas import ConditionsIn, PhraseOut
+from advice.condition_schemas import ConditionsIn
+from advice.picture_schemas import PhraseOut
 from box.schemas import LineIn
 from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MS
 

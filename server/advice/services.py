@@ -6,10 +6,11 @@ from datetime import datetime
 from typing import Any
 
 from accounts.models import User
+from advice.condition_schemas import ConditionsIn
+from advice.day_schemas import DayStripIn
 from advice.payloads import action_of, cast_of, conditions_of, rig_of
 from advice.run_schemas import RunIn, SimulationIn
 from advice.run_shows import show_action_run, show_choice, show_run
-from advice.schemas import ConditionsIn, DayStripIn
 from advice.shows import show_band, show_phrase, show_picture
 from box.services import core_fly, core_leader
 from stillthread.depth.day import Forecast, day_strip
@@ -25,8 +26,11 @@ from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.spread import simulate_spread
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
-from waters import charts
+from waters.chart_shows import wind_at
+from waters.marks import MOST_MARKS, core_marks, marks_of
+from waters.outlines import outline_of, plane_of
 from waters.services import rules_of, water_of
+from waters.soundings import grid_of
 
 
 def warm_up() -> None:
@@ -47,19 +51,17 @@ def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
         closed = Phrase(f"This water is closed on that day. {rules.sentences()[0]}")
         shown["cautions"].insert(0, {"key": "closed", "level": "stop", "words": show_phrase(closed)})
     if payload.place is not None and water.outline is not None:
-        xy = charts.plane_of(water).to_xy([payload.place.longitude_deg, payload.place.latitude_deg])[0]
-        shown["wind_notes"] = [show_phrase(note) for note in charts.wind_at(water, xy, picture)]
+        xy = plane_of(water).to_xy([payload.place.longitude_deg, payload.place.latitude_deg])[0]
+        shown["wind_notes"] = [show_phrase(note) for note in wind_at(water, xy, picture)]
     return shown
 
 
 def find_starts(owner: User, payload: ConditionsIn) -> dict[str, Any]:
     """Rank the water's marks for these conditions."""
     water = water_of(owner, payload.water_id)
-    stored = list(charts.marks_of(water)[: charts.MOST_MARKS])
+    stored = list(marks_of(water)[:MOST_MARKS])
     ids = {mark.name: mark.pk for mark in stored}
-    starts = where_to_start(
-        conditions_of(owner, payload), charts.core_marks(water), charts.outline_of(water), charts.grid_of(water)
-    )
+    starts = where_to_start(conditions_of(owner, payload), core_marks(water), outline_of(water), grid_of(water))
     return {
         "starts": [
             {

@@ -11,7 +11,7 @@ from ninja import Field, Schema
 from pydantic import AwareDatetime
 
 from advice.action_schemas import ActionOut, FishedIn, RigIn
-from advice.schemas import ConditionsIn
+from advice.condition_schemas import ConditionsIn
 from stillthread.ranges import CAST_ELAPSED_S, FISH_LENGTH_M
 
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]

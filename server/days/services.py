@@ -16,9 +16,9 @@ from pydantic import TypeAdapter
 
 from accounts.models import User
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
+from advice.condition_schemas import ConditionsIn
 from advice.payloads import action_of, conditions_of, rig_of
 from advice.run_shows import frames_of, show_action
-from advice.schemas import ConditionsIn
 from days.models import Day, Entry, Presentation
 from days.schemas import DayIn, EntryIn, LoggedPresentationIn
 from stillthread.depth.picture import read_water

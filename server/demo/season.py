@@ -12,8 +12,8 @@ import numpy as np
 from accounts.models import User
 from accounts.services import DEMO_USERNAME, sign_up
 from advice.action_schemas import CastIn, CastingIn, RigIn
+from advice.condition_schemas import ReadingIn
 from advice.payloads import cast_of, conditions_of, local_to_utc, rig_of
-from advice.schemas import ReadingIn
 from box.models import Fly, Leader, Line
 from box.services import core_fly, core_leader, core_line, items_of
 from days import services as log
@@ -35,9 +35,10 @@ from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.seasonal import season_progress, seasonal_ensemble
-from waters import charts
+from waters.marks import save_mark
 from waters.models import Mark, Water
 from waters.services import lake_of, save_water
+from waters.soundings import add_survey, set_outline
 
 SEED = 20260714
 # Takes in an hour by a fly that is where every feeding fish would take it: ours, an ordinary stocked reservoir.
@@ -98,13 +99,13 @@ def load_season(*, today: date, days: int = 25) -> User:
 
 def chart_lake(water: Water, lake: DemoLake) -> None:
     """Give a water the outline, the soundings and the marks of an invented lake."""
-    charts.set_outline(water, lake.geometry())
+    set_outline(water, lake.geometry())
     track, depth = lake.soundings(SEED)
-    charts.add_survey(water, "Boat with sounder", lake.plane.to_lonlat(track), depth)
+    add_survey(water, "Boat with sounder", lake.plane.to_lonlat(track), depth)
     for name, kind, x, y, notes in lake.marks:
         lon, lat = lake.plane.to_lonlat([[x, y]])[0].tolist()
         changes = {"name": name, "kind_key": kind, "latitude_deg": lat, "longitude_deg": lon, "notes": notes}
-        charts.save_mark(mark=Mark(water=water), changes=changes)
+        save_mark(mark=Mark(water=water), changes=changes)
 
 
 def _season_day(water: Water, today: date, *, share: float) -> date:

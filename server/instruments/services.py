@@ -23,8 +23,8 @@ from instruments.models import Forecast, Instrument, Measurement
 from stillthread.errors import BadInput, StillthreadError
 from stillthread.formats.forecast_json import read_forecast_json
 from stillthread.formats.nmea import Measured, soundings_of
-from waters import charts
 from waters.models import Survey, Water
+from waters.soundings import add_survey
 
 MOST_INSTRUMENTS = 8
 FRESH = timedelta(minutes=30)
@@ -96,7 +96,7 @@ def survey_from(instrument: Instrument, water: Water) -> Survey:
         text = "This instrument has given no depths with positions yet; three are needed."
         raise Refused(422, "no_soundings", text, {"instrument": text})
     lonlat = np.array([(s.longitude_deg, s.latitude_deg) for s in found])
-    return charts.add_survey(water, instrument.name, lonlat, np.array([s.depth_m for s in found]))
+    return add_survey(water, instrument.name, lonlat, np.array([s.depth_m for s in found]))
 
 
 def forecast_of(water: Water, *, now: datetime | None = None) -> dict[str, Any]:

@@ -16,9 +16,12 @@ from accounts.people import person
 from stillthread.errors import BadFile
 from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MS
 from stillthread.weather.wind import Wind
-from waters import charts
+from waters.chart_files import MOST_BYTES, geojson_of, gpx_of, take_chart_file
+from waters.chart_shows import shores, show_chart, show_section, show_standing
+from waters.marks import mark_of, marks_of, save_mark
 from waters.models import Mark, Survey
 from waters.services import water_of
+from waters.soundings import remove_survey, set_outline
 
 router = Router(tags=["charts"])
 
@@ -181,14 +184,14 @@ REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 @router.get("/waters/{water_id}/chart", operation_id="get_chart", response={200: ChartOut, 404: Problem})
 def get_chart(request: HttpRequest, water_id: int) -> dict[str, Any]:
     """Show a water's chart."""
-    return charts.show_chart(water_of(person(request), water_id))
+    return show_chart(water_of(person(request), water_id))
 
 
 @router.put("/waters/{water_id}/outline", operation_id="put_outline", response={200: ChartOut, **REFUSALS})
 def put_outline(request: HttpRequest, water_id: int, payload: OutlineIn) -> dict[str, Any]:
     """Set, replace or take away the outline."""
-    water = charts.set_outline(water_of(person(request), water_id), payload.geometry, payload.ring_m)
-    return charts.show_chart(water)
+    water = set_outline(water_of(person(request), water_id), payload.geometry, payload.ring_m)
+    return show_chart(water)
 
 
 @router.post("/waters/{water_id}/chart-files", operation_id="create_chart_file", response={200: ChartFileOut, **REFUSALS})
@@ -201,23 +204,23 @@ def create_chart_file(
 ) -> dict[str, Any]:
     """Take over outline, marks or soundings from GeoJSON, GPX, an NMEA log or CSV, at most 25 MB: all of it or nothing."""
     water = water_of(person(request), water_id)
-    if (file.size or 0) > charts.MOST_BYTES:
-        raise BadFile(f"The file is larger than {charts.MOST_BYTES // 1_000_000} MB. Thin it first.", field="chart")
-    return charts.take_chart_file(water, file.name or "file", file.read(), depth_unit=depth_unit, epsg=epsg)
+    if (file.size or 0) > MOST_BYTES:
+        raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Thin it first.", field="chart")
+    return take_chart_file(water, file.name or "file", file.read(), depth_unit=depth_unit, epsg=epsg)
 
 
 @router.get("/waters/{water_id}/chart.geojson", operation_id="export_chart", response={200: None, 404: Problem})
 def export_chart(request: HttpRequest, water_id: int) -> HttpResponse:
     """Save the chart as GeoJSON: outline, marks and every sounding."""
     water = water_of(person(request), water_id)
-    return _download(charts.geojson_of(water), "application/geo+json", "chart.geojson")
+    return _download(geojson_of(water), "application/geo+json", "chart.geojson")
 
 
 @router.get("/waters/{water_id}/marks.gpx", operation_id="export_marks", response={200: None, 404: Problem})
 def export_marks(request: HttpRequest, water_id: int) -> HttpResponse:
     """Save the marks as GPX waypoints."""
     water = water_of(person(request), water_id)
-    return _download(charts.gpx_of(water), "application/gpx+xml", "marks.gpx")
+    return _download(gpx_of(water), "application/gpx+xml", "marks.gpx")
 
 
 def _download(data: bytes, kind: str, name: str) -> HttpResponse:
@@ -233,40 +236,40 @@ def list_surveys(request: HttpRequest, water_id: int, limit: Limit = 50, offset:
 @router.delete("/waters/{water_id}/surveys/{survey_id}", operation_id="delete_survey", response={204: None, 404: Problem})
 def delete_survey(request: HttpRequest, water_id: int, survey_id: int) -> Status[None]:
     """Take a survey away; the bottom is drawn anew from the others."""
-    charts.remove_survey(water_of(person(request), water_id), survey_id)
+    remove_survey(water_of(person(request), water_id), survey_id)
     return Status(204, None)
 
 
 @router.get("/waters/{water_id}/marks", operation_id="list_marks", response={200: MarkPage, 404: Problem})
 def list_marks(request: HttpRequest, water_id: int, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
     """List a water's marks by name."""
-    return page(charts.marks_of(water_of(person(request), water_id)), limit, offset)
+    return page(marks_of(water_of(person(request), water_id)), limit, offset)
 
 
 @router.post("/waters/{water_id}/marks", operation_id="create_mark", response={201: MarkOut, **REFUSALS})
 def create_mark(request: HttpRequest, water_id: int, payload: MarkIn) -> Status[Mark]:
     """Add a mark."""
     water = water_of(person(request), water_id)
-    return Status(201, charts.save_mark(mark=Mark(water=water), changes=payload.dict()))
+    return Status(201, save_mark(mark=Mark(water=water), changes=payload.dict()))
 
 
 @router.put("/waters/{water_id}/marks/{mark_id}", operation_id="update_mark", response={200: MarkOut, **REFUSALS})
 def update_mark(request: HttpRequest, water_id: int, mark_id: int, payload: MarkIn) -> Mark:
     """Change a mark."""
-    return charts.save_mark(mark=charts.mark_of(water_of(person(request), water_id), mark_id), changes=payload.dict())
+    return save_mark(mark=mark_of(water_of(person(request), water_id), mark_id), changes=payload.dict())
 
 
 @router.delete("/waters/{water_id}/marks/{mark_id}", operation_id="delete_mark", response={204: None, 404: Problem})
 def delete_mark(request: HttpRequest, water_id: int, mark_id: int) -> Status[None]:
     """Take a mark away."""
-    charts.mark_of(water_of(person(request), water_id), mark_id).delete()
+    mark_of(water_of(person(request), water_id), mark_id).delete()
     return Status(204, None)
 
 
 @router.post("/waters/{water_id}/shores", operation_id="create_shores", response={200: ShoresOut, **REFUSALS})
 def create_shores(request: HttpRequest, water_id: int, payload: WindIn) -> dict[str, Any]:
     """Show how a wind meets the shore all round."""
-    return {"shores": charts.shores(water_of(person(request), water_id), Wind(payload.wind_speed_ms, payload.wind_from_deg))}
+    return {"shores": shores(water_of(person(request), water_id), Wind(payload.wind_speed_ms, payload.wind_from_deg))}
 
 
 @router.post("/waters/{water_id}/standings", operation_id="create_standing", response={200: StandingOut, **REFUSALS})
@@ -274,7 +277,7 @@ def create_standing(request: HttpRequest, water_id: int, payload: StandingIn) ->
     """Say what the chart knows of a place: depth, fetch, waves, casts, drift, and the same when the wind turns."""
     wind = Wind(payload.wind_speed_ms, payload.wind_from_deg)
     water = water_of(person(request), water_id)
-    return charts.show_standing(water, np.array([payload.x_m, payload.y_m]), wind, payload.cast_m)
+    return show_standing(water, np.array([payload.x_m, payload.y_m]), wind, payload.cast_m)
 
 
 @router.post("/waters/{water_id}/sections", operation_id="create_section", response={200: SectionOut, **REFUSALS})
@@ -282,4 +285,4 @@ def create_section(request: HttpRequest, water_id: int, payload: SectionIn) -> d
     """Cut through the bottom along a line, and say how long a boat drifts along it."""
     wind = Wind(payload.wind_speed_ms, payload.wind_from_deg)
     water = water_of(person(request), water_id)
-    return charts.show_section(water, np.array(payload.start), np.array(payload.end), wind)
+    return show_section(water, np.array(payload.start), np.array(payload.end), wind)

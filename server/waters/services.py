@@ -16,8 +16,9 @@ from stillthread.rules.water_rules import Days, MethodBan, WaterRules
 from stillthread.water.comfort import species_named
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
-from waters import charts
 from waters.models import Water
+from waters.outlines import outline_of
+from waters.soundings import draw_bottom
 
 
 def waters_of(owner: User) -> QuerySet[Water]:
@@ -45,8 +46,8 @@ def save_water(*, water: Water, changes: dict[str, Any]) -> Water:
     try:
         with transaction.atomic():
             if water.pk and before != (water.latitude_deg, water.longitude_deg):
-                charts.outline_of(water)  # refuses a place far from its own outline
-                charts.draw_bottom(water)
+                outline_of(water)  # refuses a place far from its own outline
+                draw_bottom(water)
             water.save()
     except BadInput as error:
         raise Refused(422, error.code, error.message, {"latitude_deg": error.message}) from None

@@ -8,8 +8,8 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from advice.action_schemas import CastingIn
+from advice.condition_schemas import ConditionsIn
 from advice.payloads import cast_of, conditions_of, rig_of
-from advice.schemas import ConditionsIn
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
 from stillthread.depth.picture import read_water
 from stillthread.plan.casting_water import water_for

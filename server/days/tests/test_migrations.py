@@ -11,8 +11,8 @@ from django.db.migrations.executor import MigrationExecutor
 from django.test import TransactionTestCase
 
 from accounts.services import sign_up
+from advice.condition_schemas import ConditionsIn
 from advice.payloads import conditions_of
-from advice.schemas import ConditionsIn
 from demo.season import BRENNHOLT
 from project.tests.people import LEADER, LINE, PASSWORD
 from stillthread.depth.picture import read_water

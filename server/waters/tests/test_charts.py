@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from demo.lakes import BRENNHOLT_LAKE
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions
 from stillthread.formats.nmea import sentence
-from waters import charts
+from waters.soundings import survey_points
 
 
 def csv_soundings(count: int, seed: int = 1) -> bytes:
@@ -66,7 +66,7 @@ class ChartTests(PeopleTestCase):
         survey = self.client.get(self.path("surveys")).json()["items"][0]
         self.assertEqual((survey["name"], survey["count"]), ("lake.csv", 200_000))
         self.assertGreater(self.chart()["grid"]["deepest_m"], 11.0)
-        self.assertEqual(len(charts.survey_points(self.water.surveys.get())), 200_000)
+        self.assertEqual(len(survey_points(self.water.surveys.get())), 200_000)
 
     def test_a_file_is_taken_over_whole_or_not_at_all(self) -> None:
         self.chart_water()

@@ -1,0 +1,80 @@
+"""Charts as files: GeoJSON, GPX, an NMEA log or CSV soundings in, GPX and GeoJSON out."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+from django.db import transaction
+
+from stillthread.chart.marks import Mark as CoreMark
+from stillthread.errors import BadFile
+from stillthread.formats.chart_geojson import read_chart_geojson, write_chart_geojson
+from stillthread.formats.marks_gpx import read_marks_gpx, write_marks_gpx
+from stillthread.formats.nmea import read_nmea_log, soundings_of
+from stillthread.formats.profile_csv import DepthUnit
+from stillthread.formats.soundings_csv import read_soundings_csv
+from waters.marks import core_marks, marks_of, save_mark
+from waters.models import DepthMap, Mark, Water
+from waters.soundings import add_survey, set_outline, survey_points
+
+MOST_BYTES = 25_000_000
+
+
+@transaction.atomic
+def take_chart_file(
+    water: Water, name: str, data: bytes, *, depth_unit: DepthUnit | None = None, epsg: int | None = None
+) -> dict[str, Any]:
+    """Take over what a file holds - GeoJSON, GPX, an NMEA log or CSV soundings - all of it or nothing."""
+    start = data[:200].removeprefix(b"\xef\xbb\xbf").lstrip()
+    report: dict[str, Any] = {"outline": False, "marks_added": 0, "marks_changed": 0, "soundings": 0, "spikes": 0, "notes": []}
+    lonlat, depth = np.empty((0, 2)), np.empty(0)
+    if start[:1] in {b"{", b"["}:
+        chart = read_chart_geojson(data)
+        lonlat, depth = chart.lonlat, chart.depth_m
+        if chart.outline is not None:
+            set_outline(water, chart.outline)
+            report["outline"] = True
+        _take_marks(water, chart.marks, report)
+    elif start[:1] == b"<":
+        _take_marks(water, read_marks_gpx(data), report)
+    elif start[:1] in {b"$", b"!"}:
+        log = read_nmea_log(data)
+        found = soundings_of(log.measured)
+        if len(found) < 3:
+            raise BadFile("The log has no depths with positions: DPT or DBT after RMC or GGA.", field="log")
+        lonlat = np.array([(s.longitude_deg, s.latitude_deg) for s in found])
+        depth = np.array([s.depth_m for s in found])
+        if log.bad_checksums or log.malformed:
+            report["notes"].append(f"{log.bad_checksums} sentences had a wrong checksum, {log.malformed} could not be read.")
+    else:
+        soundings = read_soundings_csv(data, depth_unit=depth_unit, epsg=epsg)
+        lonlat, depth = soundings.lonlat, soundings.depth_m
+        if soundings.skipped:
+            report["notes"].append(f"{soundings.skipped} rows had no depth and were passed over.")
+    if len(depth):
+        add_survey(water, name, lonlat, depth)
+        stored = DepthMap.objects.get(water=water)
+        report["soundings"], report["spikes"] = len(depth), stored.spikes
+        if stored.spikes:
+            report["notes"].append(f"{stored.spikes} soundings broke with all about them: kept, and not followed.")
+    return report
+
+
+def _take_marks(water: Water, marks: tuple[CoreMark, ...], report: dict[str, Any]) -> None:
+    for one in marks:
+        known = marks_of(water).filter(name=one.name).first()
+        save_mark(mark=known or Mark(water=water), changes=asdict(one))
+        report["marks_changed" if known else "marks_added"] += 1
+
+
+def gpx_of(water: Water) -> bytes:
+    return write_marks_gpx(core_marks(water))
+
+
+def geojson_of(water: Water) -> bytes:
+    """Return the whole chart, every sounding with it."""
+    points = [survey_points(survey) for survey in water.surveys.all()]
+    every = np.concatenate(points) if points else np.empty((0, 3))
+    return write_chart_geojson(water.outline, core_marks(water), every[:, :2], every[:, 2])

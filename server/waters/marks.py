@@ -1,0 +1,59 @@
+"""Marks: places of a water that were given a name."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from common.problems import Refused
+from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+
+from stillthread.chart.marks import Mark as CoreMark
+from stillthread.errors import BadInput
+from waters.models import Mark, Water
+from waters.outlines import outline_of, plane_of
+
+MOST_MARKS = 200
+
+
+def marks_of(water: Water) -> QuerySet[Mark]:
+    return Mark.objects.filter(water=water)
+
+
+def mark_of(water: Water, mark_id: int) -> Mark:
+    return get_object_or_404(Mark, pk=mark_id, water=water)
+
+
+def core_marks(water: Water) -> list[CoreMark]:
+    return [
+        CoreMark(m.name, m.kind_key, m.latitude_deg, m.longitude_deg, m.depth_m, m.notes) for m in marks_of(water)[:MOST_MARKS]
+    ]
+
+
+def save_mark(*, mark: Mark, changes: dict[str, Any]) -> Mark:
+    """Store a new or changed mark; refuse one far from the water, or a name used before."""
+    for name, value in changes.items():
+        setattr(mark, name, value)
+    CoreMark(mark.name, mark.kind_key, mark.latitude_deg, mark.longitude_deg, mark.depth_m, mark.notes)
+    _check_near(mark.water, mark)
+    if mark.pk is None and marks_of(mark.water).count() >= MOST_MARKS:
+        raise BadInput(f"A water holds {MOST_MARKS} marks.", field="name")
+    try:
+        with transaction.atomic():
+            mark.save()
+    except IntegrityError:
+        text = "This water has a mark of that name."
+        raise Refused(409, "name_taken", text, {"name": text}) from None
+    return mark
+
+
+def _check_near(water: Water, mark: Mark) -> None:
+    xy = plane_of(water).to_xy([mark.longitude_deg, mark.latitude_deg])[0]
+    outline = outline_of(water)
+    if outline is not None:
+        outline.in_water(xy)
+    elif float(np.linalg.norm(xy)) > 50_000.0:
+        text = f"The mark lies {float(np.linalg.norm(xy)) / 1000.0:.0f} km from the water. Are latitude and longitude swapped?"
+        raise BadInput(text, field="latitude_deg")
