@@ -14,126 +14,145 @@ const KIND_NAMES = { fixed: 'Fixed', 'quick-release': 'Quick-release', sliding: 
 const WIDTHS_MM = [0.13, 0.15, 0.18, 0.2, 0.23, 0.25, 0.28, 0.3, 0.35, 0.4, 0.45, 0.5]
 
 export function Sundries() {
+  return (
+    <>
+      <Rods />
+      <Indicators />
+      <LeaderMaterial />
+    </>
+  )
+}
+
+const feet = (m: number) => `${(m / 0.3048).toFixed(1).replace('.0', '')} ft`
+
+function Rods() {
   const units = useUnits()
   const rods = useRods()
-  const floats = useFloats()
-  const spools = useSpools()
   const [rod, setRod] = useState({ length: '3.05', number: '6' })
+  return (
+    <Sundry
+      title="Rods"
+      list="rods"
+      items={rods.data?.items ?? []}
+      say={(item) => `${format('depth', item.length_m, units)}, number ${item.number}`}
+      onRemove={(id) => answer(client.DELETE('/api/rods/{rod_id}', { params: { path: { rod_id: id } } }))}
+      onAdd={() =>
+        answer(
+          client.POST('/api/rods', {
+            body: {
+              name: `${feet(Number(rod.length))}, number ${rod.number}`,
+              length_m: Number(rod.length),
+              number: Number(rod.number),
+            },
+          }),
+        )
+      }
+    >
+      <select
+        aria-label="Rod length"
+        className={CONTROL}
+        value={rod.length}
+        onChange={(e) => setRod({ ...rod, length: e.target.value })}
+      >
+        {ROD_LENGTHS_M.map((m) => (
+          <option key={m} value={m}>
+            {feet(m)}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Rod number"
+        className={CONTROL}
+        value={rod.number}
+        onChange={(e) => setRod({ ...rod, number: e.target.value })}
+      >
+        {['4', '5', '6', '7', '8'].map((n) => (
+          <option key={n}>{n}</option>
+        ))}
+      </select>
+    </Sundry>
+  )
+}
+
+function Indicators() {
+  const floats = useFloats()
   const [kind, setKind] = useState<Schemas['FloatItemIn']['kind']>('sliding')
+  return (
+    <Sundry
+      title="Indicators"
+      list="floats"
+      items={floats.data?.items ?? []}
+      say={(item) => `${(item.diameter_m * 1000).toFixed(0)} mm`}
+      onRemove={(id) =>
+        answer(client.DELETE('/api/floats/{float_id}', { params: { path: { float_id: id } } }))
+      }
+      onAdd={() =>
+        answer(client.POST('/api/floats', { body: { name: KIND_NAMES[kind], kind, diameter_m: 0.019 } }))
+      }
+    >
+      <select
+        aria-label="Kind of indicator"
+        className={`${CONTROL} col-span-2`}
+        value={kind}
+        onChange={(e) => setKind(e.target.value as typeof kind)}
+      >
+        <option value="fixed">fixed</option>
+        <option value="quick-release">quick-release</option>
+        <option value="sliding">sliding</option>
+      </select>
+    </Sundry>
+  )
+}
+
+function LeaderMaterial() {
+  const spools = useSpools()
   const [spool, setSpool] = useState<{ mm: string; material: Schemas['SpoolIn']['material'] }>({
     mm: '0.18',
     material: 'fluorocarbon',
   })
-  const feet = (m: number) => `${(m / 0.3048).toFixed(1).replace('.0', '')} ft`
   return (
-    <>
-      <Sundry
-        title="Rods"
-        list="rods"
-        items={rods.data?.items ?? []}
-        say={(item) => `${format('depth', item.length_m, units)}, number ${item.number}`}
-        onRemove={(id) => answer(client.DELETE('/api/rods/{rod_id}', { params: { path: { rod_id: id } } }))}
-        onAdd={() =>
-          answer(
-            client.POST('/api/rods', {
-              body: {
-                name: `${feet(Number(rod.length))}, number ${rod.number}`,
-                length_m: Number(rod.length),
-                number: Number(rod.number),
-              },
-            }),
-          )
-        }
+    <Sundry
+      title="Leader material"
+      list="spools"
+      items={spools.data?.items ?? []}
+      say={() => ''}
+      onRemove={(id) =>
+        answer(client.DELETE('/api/spools/{spool_id}', { params: { path: { spool_id: id } } }))
+      }
+      onAdd={() =>
+        answer(
+          client.POST('/api/spools', {
+            body: {
+              name: `${spool.mm} mm ${spool.material}`,
+              material: spool.material,
+              diameter_m: Number(spool.mm) / 1000,
+            },
+          }),
+        )
+      }
+    >
+      <select
+        aria-label="Thickness"
+        className={CONTROL}
+        value={spool.mm}
+        onChange={(e) => setSpool({ ...spool, mm: e.target.value })}
       >
-        <select
-          aria-label="Rod length"
-          className={CONTROL}
-          value={rod.length}
-          onChange={(e) => setRod({ ...rod, length: e.target.value })}
-        >
-          {ROD_LENGTHS_M.map((m) => (
-            <option key={m} value={m}>
-              {feet(m)}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Rod number"
-          className={CONTROL}
-          value={rod.number}
-          onChange={(e) => setRod({ ...rod, number: e.target.value })}
-        >
-          {['4', '5', '6', '7', '8'].map((n) => (
-            <option key={n}>{n}</option>
-          ))}
-        </select>
-      </Sundry>
-      <Sundry
-        title="Indicators"
-        list="floats"
-        items={floats.data?.items ?? []}
-        say={(item) => `${(item.diameter_m * 1000).toFixed(0)} mm`}
-        onRemove={(id) =>
-          answer(client.DELETE('/api/floats/{float_id}', { params: { path: { float_id: id } } }))
-        }
-        onAdd={() =>
-          answer(client.POST('/api/floats', { body: { name: KIND_NAMES[kind], kind, diameter_m: 0.019 } }))
-        }
+        {WIDTHS_MM.map((mm) => (
+          <option key={mm} value={String(mm)}>
+            {mm.toFixed(2)} mm
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Material"
+        className={CONTROL}
+        value={spool.material}
+        onChange={(e) => setSpool({ ...spool, material: e.target.value as typeof spool.material })}
       >
-        <select
-          aria-label="Kind of indicator"
-          className={`${CONTROL} col-span-2`}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as typeof kind)}
-        >
-          <option value="fixed">fixed</option>
-          <option value="quick-release">quick-release</option>
-          <option value="sliding">sliding</option>
-        </select>
-      </Sundry>
-      <Sundry
-        title="Leader material"
-        list="spools"
-        items={spools.data?.items ?? []}
-        say={() => ''}
-        onRemove={(id) =>
-          answer(client.DELETE('/api/spools/{spool_id}', { params: { path: { spool_id: id } } }))
-        }
-        onAdd={() =>
-          answer(
-            client.POST('/api/spools', {
-              body: {
-                name: `${spool.mm} mm ${spool.material}`,
-                material: spool.material,
-                diameter_m: Number(spool.mm) / 1000,
-              },
-            }),
-          )
-        }
-      >
-        <select
-          aria-label="Thickness"
-          className={CONTROL}
-          value={spool.mm}
-          onChange={(e) => setSpool({ ...spool, mm: e.target.value })}
-        >
-          {WIDTHS_MM.map((mm) => (
-            <option key={mm} value={String(mm)}>
-              {mm.toFixed(2)} mm
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Material"
-          className={CONTROL}
-          value={spool.material}
-          onChange={(e) => setSpool({ ...spool, material: e.target.value as typeof spool.material })}
-        >
-          <option value="fluorocarbon">fluorocarbon</option>
-          <option value="nylon">nylon</option>
-        </select>
-      </Sundry>
-    </>
+        <option value="fluorocarbon">fluorocarbon</option>
+        <option value="nylon">nylon</option>
+      </select>
+    </Sundry>
   )
 }
 

@@ -34,7 +34,6 @@ export function ChartMap(props: ChartMapProps) {
   const [ref, width] = useWidth()
   const [moved, setMoved] = useState<Frame | null>(null)
   const [aim, setAim] = useState<Point | null>(null)
-  const id = useId()
   const { middle, pxPerM } =
     moved ?? (width > 0 ? fit(chart, width, heightPx) : { middle: { x: 0, y: 0 }, pxPerM: 1 })
   const view = viewOf(middle, pxPerM, width, heightPx)
@@ -79,46 +78,7 @@ export function ChartMap(props: ChartMapProps) {
               zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, view.place(...inside(event)))
             }
           >
-            <defs>
-              <pattern
-                id={`${id}-land`}
-                width={9}
-                height={9}
-                patternUnits="userSpaceOnUse"
-                patternTransform="rotate(45)"
-              >
-                <line x1={0} x2={0} y1={0} y2={9} stroke="var(--rule)" strokeWidth={1.1} />
-              </pattern>
-              <clipPath id={`${id}-water`}>
-                <path clipRule="evenodd" d={chart.rings.map((ring) => pathOf(ring, view, true)).join('')} />
-              </clipPath>
-            </defs>
-            <rect
-              width={width}
-              height={heightPx}
-              fill={chart.rings.length > 0 ? `url(#${id}-land)` : 'var(--sheet)'}
-            />
-            <path
-              fillRule="evenodd"
-              d={chart.rings.map((ring) => pathOf(ring, view, true)).join('')}
-              fill="var(--water-light)"
-            />
-            <g clipPath={chart.rings.length > 0 ? `url(#${id}-water)` : undefined}>
-              {chart.grid && <DepthShading grid={chart.grid} view={view} />}
-              {chart.drop_offs.map((line, i) => (
-                <path
-                  key={i}
-                  d={pathOf(line, view, false)}
-                  fill="none"
-                  stroke="var(--ink)"
-                  strokeWidth={2.4}
-                  strokeDasharray="9 3 2 3"
-                />
-              ))}
-            </g>
-            {chart.rings.map((ring, i) => (
-              <path key={i} d={pathOf(ring, view, true)} fill="none" stroke="var(--ink)" strokeWidth={2} />
-            ))}
+            <Lake chart={chart} view={view} widthPx={width} heightPx={heightPx} />
             <Shores shores={props.shores} windFromDeg={props.wind.fromDeg} view={view} />
             {props.standing && <Standing standing={props.standing} castM={props.castM} view={view} />}
             <Marks marks={chart.marks} ranks={props.ranks} chosenId={props.chosenId} view={view} />
@@ -135,23 +95,85 @@ export function ChartMap(props: ChartMapProps) {
         )}
       </div>
       <WindRose wind={props.wind} />
-      <div className="absolute top-2 right-2 flex flex-col border-2 border-ink bg-sheet">
-        {[
-          { text: '+', says: 'Zoom in', act: () => zoom(1.5) },
-          { text: '−', says: 'Zoom out', act: () => zoom(1 / 1.5) },
-          { text: '□', says: 'The whole lake', act: () => setMoved(null) },
-        ].map((button) => (
-          <button
-            key={button.says}
-            type="button"
-            aria-label={button.says}
-            className="size-11 text-xl font-bold not-first:border-t-2 not-first:border-ink"
-            onClick={button.act}
-          >
-            {button.text}
-          </button>
+      <MapButtons onZoom={zoom} onWhole={() => setMoved(null)} />
+    </div>
+  )
+}
+
+interface LakeProps {
+  chart: Chart
+  view: View
+  widthPx: number
+  heightPx: number
+}
+
+/** Land and water, depths and shores. */
+function Lake({ chart, view, widthPx, heightPx }: LakeProps) {
+  const id = useId()
+  return (
+    <>
+      <defs>
+        <pattern
+          id={`${id}-land`}
+          width={9}
+          height={9}
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <line x1={0} x2={0} y1={0} y2={9} stroke="var(--rule)" strokeWidth={1.1} />
+        </pattern>
+        <clipPath id={`${id}-water`}>
+          <path clipRule="evenodd" d={chart.rings.map((ring) => pathOf(ring, view, true)).join('')} />
+        </clipPath>
+      </defs>
+      <rect
+        width={widthPx}
+        height={heightPx}
+        fill={chart.rings.length > 0 ? `url(#${id}-land)` : 'var(--sheet)'}
+      />
+      <path
+        fillRule="evenodd"
+        d={chart.rings.map((ring) => pathOf(ring, view, true)).join('')}
+        fill="var(--water-light)"
+      />
+      <g clipPath={chart.rings.length > 0 ? `url(#${id}-water)` : undefined}>
+        {chart.grid && <DepthShading grid={chart.grid} view={view} />}
+        {chart.drop_offs.map((line, i) => (
+          <path
+            key={i}
+            d={pathOf(line, view, false)}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth={2.4}
+            strokeDasharray="9 3 2 3"
+          />
         ))}
-      </div>
+      </g>
+      {chart.rings.map((ring, i) => (
+        <path key={i} d={pathOf(ring, view, true)} fill="none" stroke="var(--ink)" strokeWidth={2} />
+      ))}
+    </>
+  )
+}
+
+function MapButtons({ onZoom, onWhole }: { onZoom(factor: number): void; onWhole(): void }) {
+  return (
+    <div className="absolute top-2 right-2 flex flex-col border-2 border-ink bg-sheet">
+      {[
+        { text: '+', says: 'Zoom in', act: () => onZoom(1.5) },
+        { text: '−', says: 'Zoom out', act: () => onZoom(1 / 1.5) },
+        { text: '□', says: 'The whole lake', act: onWhole },
+      ].map((button) => (
+        <button
+          key={button.says}
+          type="button"
+          aria-label={button.says}
+          className="size-11 text-xl font-bold not-first:border-t-2 not-first:border-ink"
+          onClick={button.act}
+        >
+          {button.text}
+        </button>
+      ))}
     </div>
   )
 }

@@ -1,9 +1,8 @@
 /** One water's chart: where it is deep, how the wind lies on it, and where to start. */
 import { within } from '../api/within'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
+import { Refusal, type Conditions, type Schemas, type Water } from '../api/client'
 import { useTrade, useWaters } from '../queries/hooks'
 import { COMPASS } from '../format/units'
 import { freshOuting, useOuting } from '../state/outing'
@@ -14,7 +13,7 @@ import { Segments } from '../ui/Segments'
 import { useSettled } from '../ui/useSettled'
 import { ChartFiles } from './ChartFiles'
 import { ChartMap } from './ChartMap'
-import { useChart, useSection, useShores, useStanding, useStarts } from './hooks'
+import { useChart, useChartChanges, useSection, useShores, useStanding, useStarts } from './hooks'
 import { PlacePanel } from './PlacePanel'
 import { SectionDrawing } from './SectionDrawing'
 import { StartList } from './StartList'
@@ -27,6 +26,8 @@ const SAYS: Record<Tool, string> = {
   section: 'Choose two places to cut through the bottom between them.',
   outline: 'Choose corners round the shore, then close it.',
 }
+
+const NO_OUTLINE = 'No outline yet: draw the shore, or bring it in as GeoJSON.'
 
 export function ChartPage() {
   const id = Number(useParams().waterId)
@@ -49,7 +50,6 @@ export function ChartPage() {
 function OneChart({ water }: { water: Water }) {
   const { outing, observe, replace } = useOuting()
   const navigate = useNavigate()
-  const queries = useQueryClient()
   const trade = useTrade()
   const chart = useChart(water.id)
   const here = outing?.conditions.water_id === water.id ? outing : null
@@ -69,53 +69,19 @@ function OneChart({ water }: { water: Water }) {
   const standing = useStanding(water.id, blows, start.castM, outlined ? place : null)
   const section = useSection(water.id, blows, tool === 'section' && line.length === 2 ? line : [])
   const starts = useStarts({ ...base, ...blows })
-  const ranks = useMemo(
-    () => new Map((starts.data?.starts ?? []).map((start, i) => [start.mark_id, i + 1])),
-    [starts.data],
-  )
-  const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ['chart', water.id] })
-    await queries.invalidateQueries({ queryKey: ['waters'] })
-  }
-  const keep = useMutation({
-    mutationFn: (body: Schemas['MarkIn']) =>
-      answer(client.POST('/api/waters/{water_id}/marks', { params: { path: { water_id: water.id } }, body })),
-    onSuccess: async (mark) => {
-      await refresh()
-      setChosenId(mark.id)
-    },
-  })
-  const remove = useMutation({
-    mutationFn: (mark_id: number) =>
-      answer(
-        client.DELETE('/api/waters/{water_id}/marks/{mark_id}', {
-          params: { path: { water_id: water.id, mark_id } },
-        }),
-      ),
-    onSuccess: async () => {
-      setChosenId(null)
-      await refresh()
-    },
-  })
-  const draw = useMutation({
-    mutationFn: (ring_m: [number, number][]) =>
-      answer(
-        client.PUT('/api/waters/{water_id}/outline', {
-          params: { path: { water_id: water.id } },
-          body: { ring_m },
-        }),
-      ),
-    onSuccess: async () => {
+  const ranks = useMemo(() => ranksOf(starts.data?.starts), [starts.data])
+  const { refresh, keep, remove, draw } = useChartChanges(water.id, {
+    kept: (markId) => setChosenId(markId),
+    removed: () => setChosenId(null),
+    drawn: () => {
       setLine([])
       setTool('stand')
-      await refresh()
     },
   })
 
   if (chart.isError) return <Trouble error={chart.error} />
   if (!chart.data) return <Waiting what="Unrolling the chart…" />
   const chosen = chart.data.marks.find((m) => m.id === chosenId) ?? null
-  const marksById = new Map(chart.data.marks.map((m) => [m.id, m]))
   const pick = (at: Point) => {
     if (tool === 'stand') {
       setChosenId(null)
@@ -126,43 +92,22 @@ function OneChart({ water }: { water: Water }) {
   const use = (farDepthM: number | null) => {
     const found = standing.data
     if (!found) return
-    const changes = {
-      wind_speed_ms: wind.speedMs,
-      wind_from_deg: wind.fromDeg,
-      place: { latitude_deg: found.latitude_deg, longitude_deg: found.longitude_deg },
-      ...(found.depth_m === null
-        ? {}
-        : { bottom_depth_m: Math.max(Math.round(found.depth_m * 10) / 10, 0.3) }),
-      far_bottom_depth_m: farDepthM === null ? null : Math.max(Math.round(farDepthM * 10) / 10, 0.3),
-    }
+    const changes = readAt(found, wind, farDepthM)
     if (here) observe(changes)
-    else {
-      replace({ ...start, conditions: { ...base, ...changes } })
-    }
+    else replace({ ...start, conditions: { ...base, ...changes } })
     void navigate('/read')
   }
-  const roomy = window.matchMedia('(min-width: 640px)').matches
-  const drawn = tool === 'stand' ? [] : line
   return (
     <div className="mx-auto grid max-w-[1400px] gap-x-6 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_380px] lg:px-6">
       <div className="min-w-0">
-        <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-2">
-          <h1 className="plate mr-auto text-3xl leading-none font-bold">{water.name}</h1>
-          <Segments
-            label="A click"
-            value={tool}
-            className="w-80"
-            options={[
-              { value: 'stand', text: 'Stands there' },
-              { value: 'section', text: 'Cuts across' },
-              { value: 'outline', text: 'Draws shore' },
-            ]}
-            onValueChange={(next) => {
-              setTool(next as Tool)
-              setLine([])
-            }}
-          />
-        </div>
+        <ChartHead
+          name={water.name}
+          tool={tool}
+          onToolChange={(next) => {
+            setTool(next)
+            setLine([])
+          }}
+        />
         <ChartMap
           chart={chart.data}
           shores={wind.speedMs > 0.5 ? (shores.data?.shores ?? []) : []}
@@ -171,52 +116,27 @@ function OneChart({ water }: { water: Water }) {
           chosenId={chosenId}
           wind={wind}
           castM={start.castM}
-          drawn={drawn}
+          drawn={tool === 'stand' ? [] : line}
           says={SAYS[tool]}
-          heightPx={roomy ? (section.data ? 460 : 600) : 400}
+          heightPx={mapHeight(section.data !== undefined)}
           onPick={pick}
         />
         {section.data && <SectionDrawing section={section.data} />}
         {section.error && <Trouble error={section.error} />}
-        <Legend
-          says={
-            outlined || tool !== 'stand'
-              ? SAYS[tool]
-              : 'No outline yet: draw the shore, or bring it in as GeoJSON.'
-          }
-        />
+        <Legend says={outlined || tool !== 'stand' ? SAYS[tool] : NO_OUTLINE} />
         {tool === 'outline' && (
-          <div className="mt-2 flex gap-2">
-            <Button
-              look="hot"
-              disabled={line.length < 3 || draw.isPending}
-              onClick={() => draw.mutate(line.map((p) => [p.x, p.y]))}
-            >
-              {outlined ? 'Close it and replace the outline' : 'Close the outline'}
-            </Button>
-            <Button disabled={line.length === 0} onClick={() => setLine(line.slice(0, -1))}>
-              Take back a corner
-            </Button>
-          </div>
+          <ShoreTools
+            corners={line.length}
+            replaces={outlined}
+            busy={draw.isPending}
+            onClose={() => draw.mutate(line.map((p) => [p.x, p.y]))}
+            onTakeBack={() => setLine(line.slice(0, -1))}
+          />
         )}
         {draw.error && <Trouble error={draw.error} />}
       </div>
       <div className="space-y-4">
-        <div className="grid grid-cols-2 gap-3">
-          <QuantityField
-            label="Wind"
-            quantity="wind"
-            value={wind.speedMs}
-            {...within('WindIn', 'wind_speed_ms')}
-            onValueChange={(speedMs) => setWind({ ...wind, speedMs })}
-          />
-          <ChoiceField
-            label="Wind from"
-            value={String(Math.round(wind.fromDeg / 22.5) * 22.5)}
-            options={COMPASS.map((point) => ({ value: String(point.deg), text: point.name }))}
-            onValueChange={(deg) => setWind({ ...wind, fromDeg: Number(deg) })}
-          />
-        </div>
+        <WindFields wind={wind} onWindChange={setWind} />
         {place && standing.data && (
           <PlacePanel
             key={chosenId ?? `${place.x} ${place.y}`}
@@ -225,44 +145,151 @@ function OneChart({ water }: { water: Water }) {
             kinds={trade.data?.mark_kinds ?? []}
             trouble={keep.error instanceof Refusal ? keep.error.message : null}
             onUse={use}
-            onKeep={(name, kind_key) =>
-              keep.mutate({
-                name,
-                kind_key,
-                latitude_deg: standing.data.latitude_deg,
-                longitude_deg: standing.data.longitude_deg,
-                depth_m: null,
-                notes: '',
-              })
-            }
+            onKeep={(name, kind_key) => keep.mutate(markAt(standing.data, name, kind_key))}
             onRemove={(mark) => remove.mutate(mark.id)}
           />
         )}
         {place && standing.error && <Trouble error={standing.error} />}
-        <section aria-label="Where to start">
-          <h2 className="eyebrow border-b border-ink">Where to start</h2>
-          {starts.error ? (
-            <Trouble error={starts.error} />
-          ) : (
-            <StartList
-              starts={starts.data?.starts ?? []}
-              chosenId={chosenId}
-              onChoose={(markId) => {
-                const mark = marksById.get(markId)
-                if (!mark) return
-                setTool('stand')
-                setChosenId(markId)
-                setPlace({ x: mark.x_m, y: mark.y_m })
-              }}
-            />
-          )}
-        </section>
-        <section aria-label="Rules of the water" className="text-sm">
-          <h2 className="eyebrow border-b border-ink">Rules here</h2>
-          <p className="pt-1">{water.rule_words.join(' ')}</p>
-        </section>
+        <Starts
+          starts={starts.data?.starts ?? []}
+          error={starts.error}
+          chosenId={chosenId}
+          onChoose={(markId) => {
+            const mark = chart.data.marks.find((m) => m.id === markId)
+            if (!mark) return
+            setTool('stand')
+            setChosenId(markId)
+            setPlace({ x: mark.x_m, y: mark.y_m })
+          }}
+        />
+        <Rules words={water.rule_words} />
         <ChartFiles waterId={water.id} onTaken={() => void refresh()} />
       </div>
+    </div>
+  )
+}
+
+interface ChartHeadProps {
+  name: string
+  tool: Tool
+  onToolChange(tool: Tool): void
+}
+
+function ChartHead({ name, tool, onToolChange }: ChartHeadProps) {
+  return (
+    <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-2">
+      <h1 className="plate mr-auto text-3xl leading-none font-bold">{name}</h1>
+      <Segments
+        label="A click"
+        value={tool}
+        className="w-80"
+        options={[
+          { value: 'stand', text: 'Stands there' },
+          { value: 'section', text: 'Cuts across' },
+          { value: 'outline', text: 'Draws shore' },
+        ]}
+        onValueChange={(next) => onToolChange(next as Tool)}
+      />
+    </div>
+  )
+}
+
+interface StartsProps {
+  starts: Schemas['StartOut'][]
+  error: Error | null
+  chosenId: number | null
+  onChoose(markId: number): void
+}
+
+function Starts({ starts, error, chosenId, onChoose }: StartsProps) {
+  return (
+    <section aria-label="Where to start">
+      <h2 className="eyebrow border-b border-ink">Where to start</h2>
+      {error ? (
+        <Trouble error={error} />
+      ) : (
+        <StartList starts={starts} chosenId={chosenId} onChoose={onChoose} />
+      )}
+    </section>
+  )
+}
+
+function Rules({ words }: { words: readonly string[] }) {
+  return (
+    <section aria-label="Rules of the water" className="text-sm">
+      <h2 className="eyebrow border-b border-ink">Rules here</h2>
+      <p className="pt-1">{words.join(' ')}</p>
+    </section>
+  )
+}
+
+function markAt(found: Schemas['StandingOut'], name: string, kind_key: string): Schemas['MarkIn'] {
+  const { latitude_deg, longitude_deg } = found
+  return { name, kind_key, latitude_deg, longitude_deg, depth_m: null, notes: '' }
+}
+
+interface ShoreToolsProps {
+  corners: number
+  replaces: boolean
+  busy: boolean
+  onClose(): void
+  onTakeBack(): void
+}
+
+function ShoreTools({ corners, replaces, busy, onClose, onTakeBack }: ShoreToolsProps) {
+  return (
+    <div className="mt-2 flex gap-2">
+      <Button look="hot" disabled={corners < 3 || busy} onClick={onClose}>
+        {replaces ? 'Close it and replace the outline' : 'Close the outline'}
+      </Button>
+      <Button disabled={corners === 0} onClick={onTakeBack}>
+        Take back a corner
+      </Button>
+    </div>
+  )
+}
+
+function ranksOf(starts: readonly Schemas['StartOut'][] = []): Map<number, number> {
+  return new Map(starts.map((start, i) => [start.mark_id, i + 1]))
+}
+
+function mapHeight(withSection: boolean): number {
+  if (!window.matchMedia('(min-width: 640px)').matches) return 400
+  return withSection ? 460 : 600
+}
+
+/** What is read by standing there, casting over a bottom as deep as `farDepthM`. */
+function readAt(found: Schemas['StandingOut'], wind: Blowing, farDepthM: number | null): Partial<Conditions> {
+  return {
+    wind_speed_ms: wind.speedMs,
+    wind_from_deg: wind.fromDeg,
+    place: { latitude_deg: found.latitude_deg, longitude_deg: found.longitude_deg },
+    ...(found.depth_m === null ? {} : { bottom_depth_m: Math.max(Math.round(found.depth_m * 10) / 10, 0.3) }),
+    far_bottom_depth_m: farDepthM === null ? null : Math.max(Math.round(farDepthM * 10) / 10, 0.3),
+  }
+}
+
+interface Blowing {
+  speedMs: number
+  fromDeg: number
+}
+
+function WindFields({ wind, onWindChange }: { wind: Blowing; onWindChange(wind: Blowing): void }) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <QuantityField
+        label="Wind"
+        quantity="wind"
+        value={wind.speedMs}
+        {...within('WindIn', 'wind_speed_ms')}
+        onValueChange={(speedMs) => onWindChange({ ...wind, speedMs })}
+      />
+      <ChoiceField
+        label="Wind from"
+        value={String(Math.round(wind.fromDeg / 22.5) * 22.5)}
+        options={COMPASS.map((point) => ({ value: String(point.deg), text: point.name }))}
+        onValueChange={(deg) => onWindChange({ ...wind, fromDeg: Number(deg) })}
+      />
     </div>
   )
 }

@@ -1,5 +1,5 @@
 /** What the chart asks of the server. */
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
 import type { Point } from './view'
 
@@ -73,4 +73,53 @@ export function useStarts(conditions: Schemas['ConditionsIn'] | null) {
     staleTime: LONG_MS,
     retry: false,
   })
+}
+
+interface ChartDone {
+  kept(markId: number): void
+  removed(): void
+  drawn(): void
+}
+
+/** What can be changed on a chart; `refresh` asks for all that hangs on it anew. */
+export function useChartChanges(waterId: number, done: ChartDone) {
+  const queries = useQueryClient()
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ['chart', waterId] })
+    await queries.invalidateQueries({ queryKey: ['waters'] })
+  }
+  const keep = useMutation({
+    mutationFn: (body: Schemas['MarkIn']) =>
+      answer(client.POST('/api/waters/{water_id}/marks', { params: { path: { water_id: waterId } }, body })),
+    onSuccess: async (mark) => {
+      await refresh()
+      done.kept(mark.id)
+    },
+  })
+  const remove = useMutation({
+    mutationFn: (mark_id: number) =>
+      answer(
+        client.DELETE('/api/waters/{water_id}/marks/{mark_id}', {
+          params: { path: { water_id: waterId, mark_id } },
+        }),
+      ),
+    onSuccess: async () => {
+      done.removed()
+      await refresh()
+    },
+  })
+  const draw = useMutation({
+    mutationFn: (ring_m: [number, number][]) =>
+      answer(
+        client.PUT('/api/waters/{water_id}/outline', {
+          params: { path: { water_id: waterId } },
+          body: { ring_m },
+        }),
+      ),
+    onSuccess: async () => {
+      done.drawn()
+      await refresh()
+    },
+  })
+  return { refresh, keep, remove, draw }
 }

@@ -11,13 +11,11 @@ import { OxygenThread } from './OxygenThread'
 
 export function TemperatureLane({ geometry, picture }: { geometry: Geometry; picture: Picture }) {
   const units = useUnits()
-  const hatch = useId()
   const { y, temperature: lane } = geometry
   const { depth_m, water_c, spread_c } = picture.profile
   const at = depth_m.map((_, i) => i)
   const low = (i: number) => (water_c[i] ?? 0) - (spread_c[i] ?? 0)
   const high = (i: number) => (water_c[i] ?? 0) + (spread_c[i] ?? 0)
-  const flagged = new Set(picture.flags.filter((f) => !f.followed).map((f) => f.depth_m))
   const others = [...picture.earlier.flatMap((e) => e.readings), ...picture.readings].map((r) => r.water_c)
   const [coldest = 0, warmest = 20] = extent([...at.map(low), ...at.map(high), ...others])
   const x = scaleLinear()
@@ -38,11 +36,6 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
   const wide = lane.width > 100
   return (
     <g>
-      <defs>
-        <pattern id={hatch} width={7} height={7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line x1={0} x2={0} y1={0} y2={7} stroke="var(--calm)" strokeWidth={1.4} strokeOpacity={0.55} />
-        </pattern>
-      </defs>
       <text x={lane.left + 8} y={16} className="plate" fontSize={13} fontWeight={600} fill="var(--soft)">
         {wide ? 'Temperature' : 'Temp.'}
       </text>
@@ -56,24 +49,7 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       >
         °{units.temperature_unit}
       </text>
-      {picture.comfort_bands.map((band) => (
-        <g key={band.top_m}>
-          <rect
-            x={lane.left}
-            width={lane.width}
-            y={y(band.top_m)}
-            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
-            fill={`url(#${hatch})`}
-          />
-          <rect
-            x={lane.left}
-            width={4}
-            y={y(band.top_m)}
-            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
-            fill="var(--calm)"
-          />
-        </g>
-      ))}
+      <ComfortBands geometry={geometry} picture={picture} />
       <path d={ribbon(at) ?? ''} fill="var(--ink)" fillOpacity={0.16} />
       {picture.earlier.map((earlier) => (
         <Earlier
@@ -97,23 +73,7 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
         strokeWidth={2}
         strokeDasharray="3 4"
       />
-      {picture.readings
-        .filter((r) => r.depth_m <= picture.deepest_m)
-        .map((r) =>
-          flagged.has(r.depth_m) ? (
-            <Odd key={r.depth_m} x={x(r.water_c)} y={y(r.depth_m)} right={lane.left + lane.width} />
-          ) : (
-            <circle
-              key={r.depth_m}
-              cx={x(r.water_c)}
-              cy={y(r.depth_m)}
-              r={3.6}
-              fill="var(--sheet)"
-              stroke="var(--ink)"
-              strokeWidth={2}
-            />
-          ),
-        )}
+      <Readings geometry={geometry} picture={picture} x={x} />
       <OxygenThread geometry={geometry} picture={picture} />
       <Value x={x(water_c[0] ?? 0)} y={y(0) - 8} text={number('temperature', water_c[0] ?? 0, units)} />
       {deepReading && (
@@ -131,20 +91,96 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
           fill="var(--calm)"
         />
       )}
-      {thermocline !== null && (
-        <g>
-          <line
-            x1={lane.left}
-            x2={geometry.section.left + geometry.section.width}
-            y1={y(thermocline)}
-            y2={y(thermocline)}
-            stroke="var(--ink)"
-            strokeWidth={1.25}
-            strokeDasharray="7 4"
+      {thermocline !== null && <Thermocline geometry={geometry} depthM={thermocline} named={wide} />}
+    </g>
+  )
+}
+
+interface LaneProps {
+  geometry: Geometry
+  picture: Picture
+}
+
+function ComfortBands({ geometry: { y, temperature: lane }, picture }: LaneProps) {
+  const hatch = useId()
+  return (
+    <g>
+      <defs>
+        <pattern id={hatch} width={7} height={7} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1={0} x2={0} y1={0} y2={7} stroke="var(--calm)" strokeWidth={1.4} strokeOpacity={0.55} />
+        </pattern>
+      </defs>
+      {picture.comfort_bands.map((band) => (
+        <g key={band.top_m}>
+          <rect
+            x={lane.left}
+            width={lane.width}
+            y={y(band.top_m)}
+            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
+            fill={`url(#${hatch})`}
           />
-          {wide && <Haloed x={lane.left + 10} y={y(thermocline) - 6} text="thermocline" fill="var(--ink)" />}
+          <rect
+            x={lane.left}
+            width={4}
+            y={y(band.top_m)}
+            height={Math.max(y(band.bottom_m) - y(band.top_m), 2)}
+            fill="var(--calm)"
+          />
         </g>
-      )}
+      ))}
+    </g>
+  )
+}
+
+function Readings({
+  geometry: { y, temperature: lane },
+  picture,
+  x,
+}: LaneProps & { x(waterC: number): number }) {
+  const flagged = new Set(picture.flags.filter((f) => !f.followed).map((f) => f.depth_m))
+  return (
+    <>
+      {picture.readings
+        .filter((r) => r.depth_m <= picture.deepest_m)
+        .map((r) =>
+          flagged.has(r.depth_m) ? (
+            <Odd key={r.depth_m} x={x(r.water_c)} y={y(r.depth_m)} right={lane.left + lane.width} />
+          ) : (
+            <circle
+              key={r.depth_m}
+              cx={x(r.water_c)}
+              cy={y(r.depth_m)}
+              r={3.6}
+              fill="var(--sheet)"
+              stroke="var(--ink)"
+              strokeWidth={2}
+            />
+          ),
+        )}
+    </>
+  )
+}
+
+interface ThermoclineProps {
+  geometry: Geometry
+  depthM: number
+  named: boolean
+}
+
+function Thermocline({ geometry, depthM, named }: ThermoclineProps) {
+  const { y, temperature: lane } = geometry
+  return (
+    <g>
+      <line
+        x1={lane.left}
+        x2={geometry.section.left + geometry.section.width}
+        y1={y(depthM)}
+        y2={y(depthM)}
+        stroke="var(--ink)"
+        strokeWidth={1.25}
+        strokeDasharray="7 4"
+      />
+      {named && <Haloed x={lane.left + 10} y={y(depthM) - 6} text="thermocline" fill="var(--ink)" />}
     </g>
   )
 }

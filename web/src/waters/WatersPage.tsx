@@ -129,26 +129,14 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
     },
   })
   const refusal = save.error instanceof Refusal ? save.error : null
-  const plain = (
-    label: string,
-    name: 'name' | 'time_zone' | 'latitude_deg' | 'longitude_deg' | 'fetch_km',
-    numeric: boolean,
-  ) => (
-    <Field label={label} error={refusal?.at(name)}>
-      {({ id, describedBy, invalid }) => (
-        <input
-          id={id}
-          className={`${CONTROL} font-semibold`}
-          inputMode={numeric ? 'decimal' : 'text'}
-          defaultValue={String(draft[name])}
-          aria-invalid={invalid || undefined}
-          aria-describedby={describedBy}
-          onChange={(event) =>
-            set({ [name]: numeric ? Number(event.target.value.replace(',', '.')) : event.target.value })
-          }
-        />
-      )}
-    </Field>
+  const plain = (label: string, name: PlainName, numeric: boolean) => (
+    <PlainField
+      label={label}
+      value={draft[name]}
+      numeric={numeric}
+      error={refusal?.at(name)}
+      onValueChange={(value) => set({ [name]: value })}
+    />
   )
   return (
     <form
@@ -233,5 +221,36 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
         </Button>
       </div>
     </form>
+  )
+}
+
+type PlainName = 'name' | 'time_zone' | 'latitude_deg' | 'longitude_deg' | 'fetch_km'
+
+interface PlainFieldProps {
+  label: string
+  value: string | number | undefined
+  numeric: boolean
+  error: string | undefined
+  onValueChange(value: string | number): void
+}
+
+/** A field as it is typed; a number may have a comma. */
+function PlainField({ label, value, numeric, error, onValueChange }: PlainFieldProps) {
+  return (
+    <Field label={label} error={error}>
+      {({ id, describedBy, invalid }) => (
+        <input
+          id={id}
+          className={`${CONTROL} font-semibold`}
+          inputMode={numeric ? 'decimal' : 'text'}
+          defaultValue={String(value)}
+          aria-invalid={invalid || undefined}
+          aria-describedby={describedBy}
+          onChange={(event) =>
+            onValueChange(numeric ? Number(event.target.value.replace(',', '.')) : event.target.value)
+          }
+        />
+      )}
+    </Field>
   )
 }

@@ -118,88 +118,20 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
               {format('depth', tick, units).split(' ')[0]}
             </text>
           ))}
-          {hours.map((hour, i) => {
-            const x = LEFT + i * step
-            const here = hour.clock.slice(0, 2) === now
-            return (
-              <g key={hour.at}>
-                <rect
-                  x={x}
-                  y={y(0)}
-                  width={step - 2}
-                  height={y(deepestM) - y(0)}
-                  fill={`color-mix(in oklab, var(--water-light) ${Math.round(100 * Math.min(hour.brightness * 1.3, 1))}%, var(--water-dark))`}
-                />
-                <rect x={x} y={y(deepestM)} width={step - 2} height={BED} fill="var(--bed)" />
-                <rect
-                  x={x + 3}
-                  y={y(hour.top_m)}
-                  width={Math.max(step - 8, 2)}
-                  height={Math.max(y(hour.bottom_m) - y(hour.top_m), 3)}
-                  fill="var(--fish)"
-                  stroke="var(--fish-ink)"
-                  strokeWidth={here ? 2.5 : 1}
-                />
-                <line
-                  x1={x + 3}
-                  x2={x + step - 5}
-                  y1={y(hour.mean_m)}
-                  y2={y(hour.mean_m)}
-                  stroke="var(--fish-ink)"
-                  strokeWidth={2}
-                />
-                {(i % (step < 30 ? 3 : 1) === 0 || here) && (
-                  <text
-                    x={x + step / 2 - 1}
-                    y={24}
-                    textAnchor="middle"
-                    className="plate"
-                    fontSize={13}
-                    fontWeight={here ? 800 : 600}
-                    fill={here ? 'var(--hot)' : 'var(--soft)'}
-                  >
-                    {hour.clock.slice(0, 2)}
-                  </text>
-                )}
-                {(i % (step < 30 ? 3 : 1) === 0 || here) && (
-                  <g className="plate" fontSize={13} fontWeight={600} fill="var(--ink)">
-                    <text x={x + step / 2 - 1} y={HEIGHT + 42} textAnchor="middle">
-                      {Math.round(toShown('temperature', hour.surface_c, units))}°
-                    </text>
-                    <WindArrow x={x + step / 2 - 9} y={HEIGHT + 60} fromDeg={hour.wind_from_deg} />
-                    <text x={x + step / 2 + 1} y={HEIGHT + 65}>
-                      {number('wind', hour.wind_speed_ms, units).split('.')[0]}
-                    </text>
-                  </g>
-                )}
-                {here && (
-                  <path d={`M${x + step / 2 - 7} ${TOP - 6}h12l-6 6Z`} fill="var(--hot)" aria-hidden="true" />
-                )}
-              </g>
-            )
-          })}
-          <line x1={LEFT} x2={width} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={2} />
-          {foodSpans(hours).map((span) => (
-            <g key={span.from}>
-              <path
-                d={`M${LEFT + span.from * step + 1} ${HEIGHT + 4}v5H${LEFT + span.to * step - 3}v-5`}
-                fill="none"
-                stroke="var(--fish-ink)"
-                strokeWidth={1.4}
-              />
-              <text
-                x={LEFT + ((span.from + span.to) / 2) * step}
-                y={HEIGHT + 22}
-                textAnchor="middle"
-                className="plate"
-                fontSize={12}
-                fontWeight={700}
-                fill="var(--fish-ink)"
-              >
-                {shortened(span.name, (span.to - span.from) * step)}
-              </text>
-            </g>
+          {hours.map((hour, i) => (
+            <HourBar
+              key={hour.at}
+              hour={hour}
+              x={LEFT + i * step}
+              step={step}
+              y={y}
+              deepestM={deepestM}
+              here={hour.clock.slice(0, 2) === now}
+              named={i % (step < 30 ? 3 : 1) === 0}
+            />
           ))}
+          <line x1={LEFT} x2={width} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={2} />
+          <FoodSpans hours={hours} step={step} />
           <g className="plate" fontSize={12} fontWeight={600} fill="var(--soft)" textAnchor="end">
             <text x={LEFT - 6} y={HEIGHT + 22}>
               food
@@ -214,6 +146,103 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
         </svg>
       )}
     </div>
+  )
+}
+
+interface HourBarProps {
+  hour: Schemas['HourOut']
+  x: number
+  step: number
+  y(depthM: number): number
+  deepestM: number
+  /** Whether it is the hour in hand, and whether there is room to name it. */
+  here: boolean
+  named: boolean
+}
+
+function HourBar({ hour, x, step, y, deepestM, here, named }: HourBarProps) {
+  const units = useUnits()
+  return (
+    <g>
+      <rect
+        x={x}
+        y={y(0)}
+        width={step - 2}
+        height={y(deepestM) - y(0)}
+        fill={`color-mix(in oklab, var(--water-light) ${Math.round(100 * Math.min(hour.brightness * 1.3, 1))}%, var(--water-dark))`}
+      />
+      <rect x={x} y={y(deepestM)} width={step - 2} height={BED} fill="var(--bed)" />
+      <rect
+        x={x + 3}
+        y={y(hour.top_m)}
+        width={Math.max(step - 8, 2)}
+        height={Math.max(y(hour.bottom_m) - y(hour.top_m), 3)}
+        fill="var(--fish)"
+        stroke="var(--fish-ink)"
+        strokeWidth={here ? 2.5 : 1}
+      />
+      <line
+        x1={x + 3}
+        x2={x + step - 5}
+        y1={y(hour.mean_m)}
+        y2={y(hour.mean_m)}
+        stroke="var(--fish-ink)"
+        strokeWidth={2}
+      />
+      {(named || here) && (
+        <text
+          x={x + step / 2 - 1}
+          y={24}
+          textAnchor="middle"
+          className="plate"
+          fontSize={13}
+          fontWeight={here ? 800 : 600}
+          fill={here ? 'var(--hot)' : 'var(--soft)'}
+        >
+          {hour.clock.slice(0, 2)}
+        </text>
+      )}
+      {(named || here) && (
+        <g className="plate" fontSize={13} fontWeight={600} fill="var(--ink)">
+          <text x={x + step / 2 - 1} y={HEIGHT + 42} textAnchor="middle">
+            {Math.round(toShown('temperature', hour.surface_c, units))}°
+          </text>
+          <WindArrow x={x + step / 2 - 9} y={HEIGHT + 60} fromDeg={hour.wind_from_deg} />
+          <text x={x + step / 2 + 1} y={HEIGHT + 65}>
+            {number('wind', hour.wind_speed_ms, units).split('.')[0]}
+          </text>
+        </g>
+      )}
+      {here && <path d={`M${x + step / 2 - 7} ${TOP - 6}h12l-6 6Z`} fill="var(--hot)" aria-hidden="true" />}
+    </g>
+  )
+}
+
+function FoodSpans({ hours, step }: { hours: readonly Schemas['HourOut'][]; step: number }) {
+  return (
+    <>
+      {foodSpans(hours).map((span) => (
+        <g key={span.from}>
+          <path
+            d={`M${LEFT + span.from * step + 1} ${HEIGHT + 4}v5H${LEFT + span.to * step - 3}v-5`}
+            fill="none"
+            stroke="var(--fish-ink)"
+            strokeWidth={1.4}
+          />
+          <text
+            x={LEFT + ((span.from + span.to) / 2) * step}
+            y={HEIGHT + 22}
+            textAnchor="middle"
+            className="plate"
+            fontSize={12}
+            fontWeight={700}
+            fill="var(--fish-ink)"
+          >
+            {shortened(span.name, (span.to - span.from) * step)}
+          </text>
+        </g>
+      ))}
+    </>
   )
 }
 

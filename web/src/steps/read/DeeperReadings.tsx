@@ -1,13 +1,11 @@
 /** Readings below the surface: typed row by row, pasted, or from a file. */
 import { useId, useState } from 'react'
-import { answer, client, type Schemas } from '../../api/client'
-import { fromShown, scaleOf, toShown, type Units } from '../../format/units'
+import { answer, client } from '../../api/client'
+import { scaleOf } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { CONTROL } from '../../ui/Field'
-
-type Reading = Schemas['ReadingIn']
-type Oxygen = Schemas['OxygenReadingIn']
+import { EMPTY, readRows, rowsOf, type Oxygen, type Reading, type Row } from './rows'
 
 export interface DeeperReadingsProps {
   readings: readonly Reading[]
@@ -28,13 +26,6 @@ const FILE_UNITS = {
   other: { text: 'in m and °F', depth: 'm', temperature: 'F' },
 } as const
 type FileUnits = keyof typeof FILE_UNITS
-
-interface Row {
-  depth: string
-  temperature: string
-  oxygen: string
-}
-const EMPTY: Row = { depth: '', temperature: '', oxygen: '' }
 
 export function DeeperReadings({
   readings,
@@ -94,7 +85,6 @@ export function DeeperReadings({
       </Button>
     )
   }
-  const [depthUnit, temperatureUnit] = [scaleOf('depth', units).label, scaleOf('temperature', units).label]
   const message = problem ?? error
   return (
     <fieldset className="border-t-2 border-ink pt-2" aria-describedby={message ? `${id}-problem` : undefined}>
@@ -113,6 +103,38 @@ export function DeeperReadings({
           Clear
         </button>
       </div>
+      <ReadingRows rows={rows} onType={type} />
+      <ProfileDoor
+        text={text}
+        fileUnits={fileUnits}
+        onTextChange={setText}
+        onUnitsChange={setFileUnits}
+        onSend={(file) => void send(file)}
+      />
+      {message && (
+        <p id={`${id}-problem`} role="alert" className="mt-1 text-sm font-semibold text-hot">
+          {message}
+        </p>
+      )}
+      {report && !message && (
+        <p role="status" className="mt-1 text-sm text-soft">
+          {report}
+        </p>
+      )}
+    </fieldset>
+  )
+}
+
+interface ReadingRowsProps {
+  rows: readonly Row[]
+  onType(at: number, change: Partial<Row>): void
+}
+
+function ReadingRows({ rows, onType }: ReadingRowsProps) {
+  const units = useUnits()
+  const [depthUnit, temperatureUnit] = [scaleOf('depth', units).label, scaleOf('temperature', units).label]
+  return (
+    <>
       <p aria-hidden="true" className="grid grid-cols-3 gap-2 pr-1 text-sm text-soft">
         <span>depth, {depthUnit}</span>
         <span>temp., {temperatureUnit}</span>
@@ -131,25 +153,41 @@ export function DeeperReadings({
               className={`${CONTROL} h-9!`}
               inputMode="decimal"
               value={row.depth}
-              onChange={(event) => type(i, { depth: event.target.value })}
+              onChange={(event) => onType(i, { depth: event.target.value })}
             />
             <input
               aria-label={`Temperature ${i + 1} in ${temperatureUnit}`}
               className={`${CONTROL} h-9!`}
               inputMode="decimal"
               value={row.temperature}
-              onChange={(event) => type(i, { temperature: event.target.value })}
+              onChange={(event) => onType(i, { temperature: event.target.value })}
             />
             <input
               aria-label={`Oxygen ${i + 1} in mg/L, if measured`}
               className={`${CONTROL} h-9!`}
               inputMode="decimal"
               value={row.oxygen}
-              onChange={(event) => type(i, { oxygen: event.target.value })}
+              onChange={(event) => onType(i, { oxygen: event.target.value })}
             />
           </div>
         ))}
       </div>
+    </>
+  )
+}
+
+interface ProfileDoorProps {
+  text: string
+  fileUnits: FileUnits
+  onTextChange(text: string): void
+  onUnitsChange(units: FileUnits): void
+  onSend(file: Blob): void
+}
+
+/** Where a profile comes in that was pasted, or lies in a file. */
+function ProfileDoor({ text, fileUnits, onTextChange, onUnitsChange, onSend }: ProfileDoorProps) {
+  return (
+    <>
       <div className="mt-2 grid grid-cols-[1fr_auto] gap-2">
         <textarea
           aria-label="Paste a profile as CSV"
@@ -157,10 +195,10 @@ export function DeeperReadings({
           rows={1}
           className={`${CONTROL} py-1.5 text-sm`}
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => onTextChange(event.target.value)}
         />
         {text.trim() ? (
-          <Button onClick={() => void send(new Blob([text], { type: 'text/csv' }))}>Take over</Button>
+          <Button onClick={() => onSend(new Blob([text], { type: 'text/csv' }))}>Take over</Button>
         ) : (
           <label className="flex min-h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-4 font-semibold focus-within:outline-3 focus-within:outline-hot">
             CSV file
@@ -171,7 +209,7 @@ export function DeeperReadings({
               onChange={(event) => {
                 const file = event.target.files?.[0]
                 event.target.value = ''
-                if (file) void send(file)
+                if (file) onSend(file)
               }}
             />
           </label>
@@ -181,7 +219,7 @@ export function DeeperReadings({
         aria-label="Units of the file or the pasted text"
         className="mt-1 h-9 w-full border-b-2 border-ink bg-transparent text-sm font-semibold"
         value={fileUnits}
-        onChange={(event) => setFileUnits(event.target.value as FileUnits)}
+        onChange={(event) => onUnitsChange(event.target.value as FileUnits)}
       >
         {Object.entries(FILE_UNITS).map(([value, { text }]) => (
           <option key={value} value={value}>
@@ -189,69 +227,6 @@ export function DeeperReadings({
           </option>
         ))}
       </select>
-      {message && (
-        <p id={`${id}-problem`} role="alert" className="mt-1 text-sm font-semibold text-hot">
-          {message}
-        </p>
-      )}
-      {report && !message && (
-        <p role="status" className="mt-1 text-sm text-soft">
-          {report}
-        </p>
-      )}
-    </fieldset>
+    </>
   )
-}
-
-function rowsOf(readings: readonly Reading[], oxygen: readonly Oxygen[], units: Units): Row[] {
-  const text = (n: number) => String(Math.round(n * 10) / 10)
-  const depths = [...new Set([...readings, ...oxygen].map((r) => r.depth_m))].sort((a, b) => a - b)
-  return depths.map((depth_m) => {
-    const reading = readings.find((r) => r.depth_m === depth_m)
-    const breath = oxygen.find((r) => r.depth_m === depth_m)
-    return {
-      depth: text(toShown('depth', depth_m, units)),
-      temperature: reading ? text(toShown('temperature', reading.water_c, units)) : '',
-      oxygen: breath ? text(breath.oxygen_mgl) : '',
-    }
-  })
-}
-
-interface Typed {
-  readings: Reading[]
-  oxygen: Oxygen[]
-  message: string | null
-}
-
-/** Read the rows as SI; stops at the first that is no reading and says why. Rows still being typed are passed over. */
-function readRows(rows: readonly Row[], before: readonly Reading[], units: Units): Typed {
-  const readings: Reading[] = []
-  const oxygen: Oxygen[] = []
-  let last = -1
-  for (const [i, row] of rows.entries()) {
-    const [depth, temperature, breath] = [row.depth, row.temperature, row.oxygen].map((t) =>
-      t.trim() ? Number(t.replace(',', '.')) : null,
-    )
-    if (depth == null || (temperature == null && breath == null)) continue
-    const refuse = (why: string) => ({ readings, oxygen, message: `Row ${i + 1}: ${why}` })
-    if ([depth, temperature, breath].some(Number.isNaN)) return refuse('type numbers.')
-    const depth_m = fromShown('depth', depth, units)
-    if (depth_m < 0 || depth_m > 100) return refuse('that depth is above the surface, or below 100 m.')
-    if (depth_m <= last) return refuse('list depths from the surface down.')
-    last = depth_m
-    if (temperature != null) {
-      const water_c = fromShown('temperature', temperature, units)
-      if (depth_m === 0) return refuse('the temperature at the top stands above.')
-      if (water_c < -1 || water_c > 40) return refuse('water is between −1 and 40 °C.')
-      const trusted = before.some(
-        (r) => r.trusted && r.depth_m === depth_m && Math.abs(r.water_c - water_c) < 0.05,
-      )
-      readings.push({ depth_m, water_c, trusted })
-    }
-    if (breath != null) {
-      if (breath < 0 || breath > 25) return refuse('oxygen is between 0 and 25 mg/L.')
-      oxygen.push({ depth_m, oxygen_mgl: breath })
-    }
-  }
-  return { readings, oxygen, message: null }
 }

@@ -1,14 +1,13 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
 import { useMemo, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import type { Ranked, Schemas } from '../../api/client'
 import { usePicture } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
-import { cutLength, range, words } from '../../format/units'
+import { cutLength, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
-import { Button } from '../../ui/Button'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/outbox'
@@ -21,10 +20,9 @@ import { useOwnChoice } from './own'
 import { OwnDials } from './OwnDials'
 import { PlanBar } from './PlanBar'
 import { RigViews, type RigView } from './RigViews'
-import { handling, headline, takes } from '../../choice/sayings'
+import { TheChoice } from './TheChoice'
 
 export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
-  const units = useUnits()
   const navigate = useNavigate()
   const kinds = useIndicatorKinds()
   const body = useSettled(choicesBody(outing, kinds), 150)
@@ -97,87 +95,25 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
         {notPlanned && <Trouble error={notPlanned} />}
         {choices.isPending && !notPlanned && <Waiting what="Trying every method in your box…" />}
-        {one && !notPlanned && (
-          <section
-            aria-label="The choice"
-            aria-live="polite"
-            aria-busy={choices.isPlaceholderData}
-            className={choices.isPlaceholderData ? 'opacity-60' : ''}
-          >
-            <p className="eyebrow">
-              {changed
+        {one && planned && !notPlanned && (
+          <TheChoice
+            one={one}
+            standing={
+              changed
                 ? 'Your own'
-                : planned === choices.data?.ranked[0]
-                  ? refining
+                : planned !== choices.data?.ranked[0]
+                  ? 'Your choice'
+                  : refining
                     ? 'Best so far, trying more'
                     : 'Best now'
-                  : 'Your choice'}{' '}
-              · {one.method.name}
-              {outing.own && changed && (
-                <button
-                  type="button"
-                  className="ml-2 text-ink underline underline-offset-4"
-                  onClick={() => change({ own: null })}
-                >
-                  Back to the plan’s
-                </button>
-              )}
-            </p>
-            <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
-            <p className="leading-snug">{handling(one.action, units)}</p>
-            <ul aria-label="Flies" className="mt-1">
-              {one.seats.map((seat) => (
-                <li
-                  key={seat.place}
-                  className="grid grid-cols-[3.6rem_1fr_auto] gap-x-2 border-t border-rule text-[0.9375rem]"
-                >
-                  <span className="text-soft">{seat.place.replace(' dropper', '')}</span>
-                  <strong className="truncate">{seat.fly_name}</strong>
-                  <span className="whitespace-nowrap">{range('depth', seat.low_m, seat.high_m, units)}</span>
-                </li>
-              ))}
-            </ul>
-            <p className="mt-1 text-sm leading-tight">
-              {one.reasons
-                .slice(0, 2)
-                .map((reason) => words(reason, units))
-                .join(' ')}{' '}
-              <strong>Weak point:</strong> {words(one.weak_point, units)}
-            </p>
-            {one.reasons.length > 2 && (
-              <details className="text-sm leading-tight">
-                <summary className="min-h-7 cursor-pointer font-semibold">
-                  Why so, and what else to know
-                </summary>
-                <ul className="mb-1 list-disc pl-5">
-                  {one.reasons.slice(2).map((reason) => (
-                    <li key={reason.text}>{words(reason, units)}</li>
-                  ))}
-                </ul>
-              </details>
-            )}
-            <div className="mt-1.5 flex items-center gap-4">
-              <Button
-                look="hot"
-                size="large"
-                className="whitespace-nowrap"
-                disabled={!settled}
-                onClick={() => void fish()}
-              >
-                Fish this
-              </Button>
-              <p className="text-sm leading-tight text-soft">
-                <strong className="text-base text-ink">{takes(one)} takes</strong> an hour, eight days in ten
-                <br />
-                {Math.round(one.minutes_in_band)} min of each hour in the band
-                {' · '}
-                <Link to={`/card/${one.method.key}`} className="text-ink underline underline-offset-4">
-                  day card
-                </Link>
-              </p>
-            </div>
+            }
+            old={choices.isPlaceholderData}
+            settled={settled}
+            onFish={() => void fish()}
+            onBack={outing.own && changed ? () => change({ own: null }) : null}
+          >
             {(trouble ?? notWeighed) !== null && <Trouble error={trouble ?? notWeighed} />}
-          </section>
+          </TheChoice>
         )}
         {choices.data && !notPlanned && (
           <div className="mt-2">
