@@ -25,16 +25,8 @@ import numpy as np
 
 from stillthread.drag.compiled import compiled
 from stillthread.errors import FloatArray
-from stillthread.sinking.step import (
-    WATER_DENSITY,
-    WATER_DRIFT_MS,
-    assemble,
-    interpolate,
-    learn_speeds,
-    move,
-    solve,
-    stretch_of,
-)
+from stillthread.sinking.groups import Around, Chain, Cut, State, Tip
+from stillthread.sinking.step import assemble, interpolate, learn_speeds, move, solve, stretch_of
 
 # After a change of pull the drag is found anew by this many rounds; else the last step's speeds serve.
 _ROUNDS_AFTER_CHANGE = 3
@@ -56,44 +48,25 @@ IN_WEED, ON_BOTTOM = range(2)
 
 @compiled
 def run_chain(
-    x: FloatArray,
-    z: FloatArray,
-    rest_m: FloatArray,
-    weight_npm: FloatArray,
-    diameter_m: FloatArray,
-    skin: FloatArray,
-    point_weight_n: FloatArray,
-    point_diameter_m: FloatArray,
-    flies: np.ndarray,
-    first: int,
-    water: FloatArray,
-    bottom_x: FloatArray,
-    bottom_z: FloatArray,
-    weed_m: float,
-    afloat: FloatArray,
-    program: FloatArray,
-    longest_step_s: float,
-    aim_stretch: float,
-    sample_s: float,
-    layer_m: float,
-    n_layer: int,
+    chain: Chain, flies: np.ndarray, first: int, around: Around, afloat: FloatArray, program: FloatArray, cut: Cut
 ) -> tuple[FloatArray, np.ndarray, FloatArray, FloatArray, FloatArray, FloatArray, float]:
     """Run one presentation and return what happened.
 
-    `x`, `z` and `rest_m` are used up. `weight_npm`, `diameter_m` and `skin` belong to segments, `point_*` to nodes
-    (a fly, bead or float; weight negative if buoyant). `flies` are the nodes to report, shape (n_fly,). Node `first`
-    is at the rod tip; those before it are on the reel, ready to be fed out.
+    The chain is used up. `flies` are the nodes to report, shape (n_fly,). Node `first` is at the rod tip; those before it are
+    on the reel, ready to be fed out.
 
     `program` (n_piece, 5) says what the rod does: for so many seconds, take in line at a speed [m/s, negative feeds
-    out], move the tip along x and z [m/s], and call it a phase. `longest_step_s` bounds the time step,
-    and `aim_stretch` is the share by which a segment may stretch in one.
+    out], move the tip along x and z [m/s], and call it a phase.
     `afloat` (2,) are the drag area [m2] of a float at the tip and the wind's push on it [N]: where the area is positive,
     and no piece moves the tip, the float goes along x as wind, top water and chain let it.
 
     Returns time_s (n_time,), phase (n_time,), path (n_time, n_node, 2), tension_n (n_time,) at the rod,
-    layer_s (n_fly, n_layer) seconds in each layer, contact_s (n_fly, 2) seconds within `weed_m` of the bottom and on
-    it, and the largest stretch of a segment as a share of its length.
+    layer_s (n_fly, n_layer) seconds in each layer, contact_s (n_fly, 2) seconds within the weed and on the
+    bottom, and the largest stretch of a segment as a share of its length.
     """
+    x, z, rest_m = chain.x, chain.z, chain.rest_m
+    bottom_x, bottom_z, weed_m = around.bottom_x, around.bottom_z, around.weed_m
+    sample_s, layer_m, n_layer = cut.sample_s, cut.layer_m, cut.n_layer
     n = x.shape[0]
     total_s = program[:, FOR_S].sum()
     most = int(total_s / sample_s) + 4
@@ -104,21 +77,13 @@ def run_chain(
     layer_s = np.zeros((flies.shape[0], n_layer))
     contact_s = np.zeros((flies.shape[0], 2))
 
-    tension = np.zeros(n)
-    slack = np.zeros(n, dtype=np.bool_)
-    speed = np.full((3, n), 0.02)
+    tension, slack, speed = np.zeros(n), np.zeros(n, dtype=np.bool_), np.full((3, n), 0.02)
     speed[2] = 0.05
-    length = np.zeros(n)
-    tangent = np.zeros((2, n))
-    drag = np.zeros((3, n))
-    force = np.zeros((2, n))
-    carried = np.zeros((2, n))
-    inverse = np.zeros((3, n))
-    free = np.zeros((2, n))
-    tau = np.zeros((3, n))
-    stiffness = np.zeros(n)
-    dx = np.zeros(n)
-    dz = np.zeros(n)
+    dx, dz = np.zeros(n), np.zeros(n)
+    state = State(
+        tension, slack, speed, np.zeros(n), np.zeros((2, n)), np.zeros((3, n)), np.zeros((2, n)), np.zeros((2, n)),
+        np.zeros((3, n)), np.zeros((2, n)), np.zeros((3, n)), np.zeros(n), dx, dz,
+    )  # fmt: skip
 
     nominal = rest_m[1:].max()
     out = rest_m[first + 1 :].sum()
@@ -146,7 +111,7 @@ def run_chain(
                     path[samples, i, 1] = z[j]
                 samples += 1
                 next_sample += sample_s
-            step = min(calm_s, longest_step_s, left_s)
+            step = min(calm_s, cut.longest_step_s, left_s)
             if program[piece, PULL_MPS] > 0.0:
                 step = min(step, max(0.6 * rest_m[first + 1] / program[piece, PULL_MPS], _SHORTEST_STEP_S))
             whole_m = rest_m[first + 1]
@@ -160,27 +125,22 @@ def run_chain(
                 for _ in range(_ROUNDS_AFTER_CHANGE if unsettled > 0 else 1):
                     tip_drag = tip_force = 0.0
                     if drifts:
-                        tip_drag = 0.5 * water[WATER_DENSITY] * afloat[0] * tip_speed / step
-                        tip_force = tip_drag * water[WATER_DRIFT_MS] * step + afloat[1]
-                    assemble(
-                        first, step, x, z, dx, rest_m, weight_npm, diameter_m, skin, point_weight_n, point_diameter_m,
-                        water, bottom_x, bottom_z, speed, length, tangent, slack, drag, force, carried,
-                    )  # fmt: skip
-                    solve(
-                        first, tip_x * step, program[piece, TIP_Z_MPS] * step, tip_drag, tip_force, x, z, rest_m, length,
-                        tangent, drag, force, tension, slack, inverse, free, tau, stiffness, dx, dz,
-                    )  # fmt: skip
-                    past = abs(dx[first] / step - water[WATER_DRIFT_MS])
+                        tip_drag = 0.5 * around.density * afloat[0] * tip_speed / step
+                        tip_force = tip_drag * around.drift_ms * step + afloat[1]
+                    assemble(first, step, chain, around, state)
+                    tip = Tip(tip_x * step, program[piece, TIP_Z_MPS] * step, tip_drag, tip_force)
+                    solve(first, tip, chain, state)
+                    past = abs(dx[first] / step - around.drift_ms)
                     tip_speed = max(0.5 * (tip_speed + past), 1e-3)
-                    learn_speeds(first, step, dx, dz, tangent, carried, speed)
-                stretch = stretch_of(first, x, z, dx, dz, rest_m, slack)
-                if stretch <= _MOST_STRETCH * aim_stretch or step <= _SHORTEST_STEP_S:
+                    learn_speeds(first, step, state)
+                stretch = stretch_of(first, chain, state)
+                if stretch <= _MOST_STRETCH * cut.aim_stretch or step <= _SHORTEST_STEP_S:
                     break
-                step = max(step * min(0.7, math.sqrt(aim_stretch / stretch)), _SHORTEST_STEP_S)
+                step = max(step * min(0.7, math.sqrt(cut.aim_stretch / stretch)), _SHORTEST_STEP_S)
             out -= taken
             unsettled -= 1
-            calm_s = step * min(1.5, math.sqrt(aim_stretch / (stretch + 1e-9)))
-            calm_s = min(max(calm_s, _SHORTEST_STEP_S), longest_step_s)
+            calm_s = step * min(1.5, math.sqrt(cut.aim_stretch / (stretch + 1e-9)))
+            calm_s = min(max(calm_s, _SHORTEST_STEP_S), cut.longest_step_s)
             for k in range(flies.shape[0]):
                 j = max(flies[k], first)
                 # The step's seconds go to every layer that the fly passes through.
@@ -193,7 +153,7 @@ def run_chain(
                     contact_s[k, ON_BOTTOM] += step
                 if above <= max(weed_m, _ON_BOTTOM_M):
                     contact_s[k, IN_WEED] += step
-            worst = max(worst, move(first, x, z, dx, dz, rest_m, bottom_x, bottom_z))
+            worst = max(worst, move(first, chain, around, state))
             now += step
             left_s -= step
             # Line taken in or fed out past a node hands the tip to the next one.

@@ -11,6 +11,7 @@ from stillthread.drag.laws import SKIN_FRICTION
 from stillthread.errors import BadInput, FloatArray
 from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, SURFACE_DRIFT_MS, WATER_C, WEED_M
 from stillthread.sinking import chain
+from stillthread.sinking.groups import Around, Chain, Cut
 from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
 from stillthread.sinking.thread import Mesh, Thread, fluid_of
 from stillthread.weather.wind import DRIFT_DECAY_M
@@ -99,28 +100,16 @@ def run_program(
     last_m, last_depth_m = water.bottom[-1]
     corners = np.array((*water.bottom, (last_m + 1.0, last_depth_m)))
     x = (-along if behind else along) * (1.0 - slack)
+    laid = Chain(
+        x, np.zeros_like(x), thread.rest_m.copy(), thread.weight_npm, thread.diameter_m, np.full_like(x, float(SKIN_FRICTION)),
+        thread.point_weight_n, thread.point_diameter_m,
+    )  # fmt: skip
+    bottom_x, bottom_z = (np.ascontiguousarray(corners[:, axis], dtype=np.float64) for axis in (0, 1))
+    around = Around(density, viscosity, water.surface_drift_ms, float(DRIFT_DECAY_M), bottom_x, bottom_z, water.weed_m)
+    sample_s = max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES)
+    cut = Cut(mesh.step_s, mesh.stretch, sample_s, LAYER_M, int(water.deepest_m / LAYER_M) + 1)
     time_s, phase, path, tension_n, layer_s, contact_s, stretch = chain.run_chain(
-        x,
-        np.zeros_like(x),
-        thread.rest_m.copy(),
-        thread.weight_npm,
-        thread.diameter_m,
-        np.full_like(x, float(SKIN_FRICTION)),
-        thread.point_weight_n,
-        thread.point_diameter_m,
-        thread.flies,
-        first,
-        np.array([density, viscosity, water.surface_drift_ms, float(DRIFT_DECAY_M)]),
-        np.ascontiguousarray(corners[:, 0], dtype=np.float64),
-        np.ascontiguousarray(corners[:, 1], dtype=np.float64),
-        water.weed_m,
-        np.array(afloat),
-        program,
-        mesh.step_s,
-        mesh.stretch,
-        max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES),
-        LAYER_M,
-        int(water.deepest_m / LAYER_M) + 1,
+        laid, thread.flies, first, around, np.array(afloat), program, cut
     )
     return CastResult(
         time_s,

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from stillthread.drag.compiled import compiled
 from stillthread.drag.laws import cylinder_cd_re, sphere_cd
 from stillthread.errors import FloatArray
+from stillthread.sinking.groups import Around, Chain, State, Tip
 
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
 _SURFACE_RAMP_M = 0.02
@@ -23,9 +22,6 @@ _SLOWEST_MS = 1e-4
 _PASSES = 4
 # No segment is left longer than this share beyond its length.
 _CAP_STRETCH = 0.004
-
-# Columns of `water`.
-WATER_DENSITY, WATER_VISCOSITY, WATER_DRIFT_MS, WATER_DRIFT_DECAY_M = range(4)
 
 
 @compiled
@@ -48,37 +44,14 @@ def _buoyancy(weight_n: float, z_m: float) -> tuple[float, float]:
 
 
 @compiled
-def assemble(
-    first: int,
-    step_s: float,
-    x: FloatArray,
-    z: FloatArray,
-    moved_x: FloatArray,
-    rest_m: FloatArray,
-    weight_npm: FloatArray,
-    diameter_m: FloatArray,
-    skin: FloatArray,
-    point_weight_n: FloatArray,
-    point_diameter_m: FloatArray,
-    water: FloatArray,
-    bottom_x: FloatArray,
-    bottom_z: FloatArray,
-    speed: FloatArray,
-    length: FloatArray,
-    tangent: FloatArray,
-    slack: np.ndarray,
-    drag: FloatArray,
-    force: FloatArray,
-    carried: FloatArray,
-) -> None:
-    """Write lengths, tangents (2, n), drag per displacement (3, n: xx, xz, zz) and forces (2, n) at these positions.
-
-    `speed` (3, n) is through the water: across a segment, along it, and of a node. `carried` (2, n) is written with how fast
-    the water goes [m/s] at a node and at the middle of a segment.
-    """
+def assemble(first: int, step_s: float, chain: Chain, around: Around, state: State) -> None:
+    """Write lengths, tangents, drag per displacement and forces at these positions, and how fast the water goes there."""
+    x, z, rest_m, weight_npm, diameter_m = chain.x, chain.z, chain.rest_m, chain.weight_npm, chain.diameter_m
+    skin, point_weight_n, point_diameter_m = chain.skin, chain.point_weight_n, chain.point_diameter_m
+    speed, length, tangent, slack, moved_x = state.speed, state.length, state.tangent, state.slack, state.dx
+    drag, force, carried = state.drag, state.force, state.carried
+    rho, mu, drift, decay = around.density, around.viscosity, around.drift_ms, around.drift_decay_m
     n = x.shape[0]
-    rho, mu = water[WATER_DENSITY], water[WATER_VISCOSITY]
-    drift, decay = water[WATER_DRIFT_MS], water[WATER_DRIFT_DECAY_M]
     for i in range(first, n):
         drag[0, i] = drag[1, i] = drag[2, i] = force[0, i] = force[1, i] = 0.0
         if drift != 0.0:
@@ -128,7 +101,7 @@ def assemble(
         if z[i] < 0.0:
             force[1, i] -= _GROUND_NPM * z[i]
             drag[2, i] += _GROUND_NPM
-        deep = z[i] - interpolate(x[i], bottom_x, bottom_z)
+        deep = z[i] - interpolate(x[i], around.bottom_x, around.bottom_z)
         if deep >= -_BOTTOM_GIVE_M:
             # The bottom carries what rests on it within a millimetre, and drags on it.
             stiff = max(_GROUND_NPM, max(force[1, i], 0.0) / _BOTTOM_GIVE_M)
@@ -139,33 +112,19 @@ def assemble(
 
 
 @compiled
-def solve(
-    first: int,
-    tip_dx: float,
-    tip_dz: float,
-    tip_drag: float,
-    tip_force: float,
-    x: FloatArray,
-    z: FloatArray,
-    rest_m: FloatArray,
-    length: FloatArray,
-    tangent: FloatArray,
-    drag: FloatArray,
-    force: FloatArray,
-    tension: FloatArray,
-    slack: np.ndarray,
-    inverse: FloatArray,
-    free: FloatArray,
-    tau: FloatArray,
-    stiffness: FloatArray,
-    dx: FloatArray,
-    dz: FloatArray,
-) -> None:
-    """Solve for displacements `dx`, `dz` and `tension`; `inverse` (3, n), `free` (2, n), `tau` (3, n) are scratch.
-
-    The tip moves by `tip_dx`, `tip_dz`, unless `tip_drag` [N/m] is positive: then it is a float, which goes along x
-    as `tip_force` [N], that drag and the chain's pull let it.
-    """
+def solve(first: int, tip: Tip, chain: Chain, state: State) -> None:
+    """Solve for displacements and tension; a segment that would have to push is slack, and is decided again."""
+    x, z, rest_m = chain.x, chain.z, chain.rest_m
+    length, tangent, drag, force = state.length, state.tangent, state.drag, state.force
+    tension, slack, inverse, free, tau, stiffness = (
+        state.tension,
+        state.slack,
+        state.inverse,
+        state.free,
+        state.tau,
+        state.stiffness,
+    )
+    dx, dz = state.dx, state.dz
     n = x.shape[0]
     changed = True
     passes = 0
@@ -208,9 +167,9 @@ def solve(
             sxx = -(t1 * tx + pxx * (qxx - 1.0) + pxz * qzx)
             szz = -(t2 * tz + pxz * qxz + pzz * (qzz - 1.0))
             sxz = -0.5 * (t2 * tx + pxx * qxz + pxz * (qzz - 1.0) + t1 * tz + pxz * (qxx - 1.0) + pzz * qzx)
-        dx[first], dz[first] = tip_dx, tip_dz
-        if tip_drag > 0.0:
-            dx[first], dz[first] = (tip_force + gx) / (tip_drag + sxx), 0.0
+        dx[first], dz[first] = tip.dx, tip.dz
+        if tip.drag > 0.0:
+            dx[first], dz[first] = (tip.force + gx) / (tip.drag + sxx), 0.0
         changed = False
         for i in range(first + 1, n):
             ux, uz = dx[i - 1], dz[i - 1]
@@ -237,14 +196,13 @@ def solve(
 
 
 @compiled
-def learn_speeds(
-    first: int, step_s: float, dx: FloatArray, dz: FloatArray, tangent: FloatArray, carried: FloatArray, speed: FloatArray,
-) -> None:  # fmt: skip
+def learn_speeds(first: int, step_s: float, state: State) -> None:
     """Take speeds through the water from the last displacements.
 
     Averaging old and new is Heron's rule for the square root that quadratic drag asks for: it converges where the
     plain iteration would swing for ever.
     """
+    dx, dz, tangent, carried, speed = state.dx, state.dz, state.tangent, state.carried, state.speed
     for i in range(first + 1, dx.shape[0]):
         mx, mz = 0.5 * (dx[i] + dx[i - 1]) / step_s, 0.5 * (dz[i] + dz[i - 1]) / step_s
         vx, vz = dx[i] / step_s - carried[0, i], dz[i] / step_s
@@ -256,10 +214,10 @@ def learn_speeds(
 
 
 @compiled
-def stretch_of(
-    first: int, x: FloatArray, z: FloatArray, dx: FloatArray, dz: FloatArray, rest_m: FloatArray, slack: np.ndarray
-) -> float:
+def stretch_of(first: int, chain: Chain, state: State) -> float:
     """Return the largest share by which a taut segment would be too long after this step."""
+    x, z, rest_m = chain.x, chain.z, chain.rest_m
+    dx, dz, slack = state.dx, state.dz, state.slack
     worst = 0.0
     for i in range(first + 1, x.shape[0]):
         if not slack[i]:
@@ -270,15 +228,14 @@ def stretch_of(
 
 
 @compiled
-def move(
-    first: int, x: FloatArray, z: FloatArray, dx: FloatArray, dz: FloatArray, rest_m: FloatArray, bottom_x: FloatArray,
-    bottom_z: FloatArray,
-) -> float:  # fmt: skip
+def move(first: int, chain: Chain, around: Around, state: State) -> float:
     """Take the step, within the water; return the largest stretch left, which is at most about `_CAP_STRETCH`."""
+    x, z, rest_m = chain.x, chain.z, chain.rest_m
+    bottom_x, bottom_z = around.bottom_x, around.bottom_z
     worst = 0.0
     for i in range(first, x.shape[0]):
-        x[i] += dx[i]
-        z[i] += dz[i]
+        x[i] += state.dx[i]
+        z[i] += state.dz[i]
         if i == first:
             continue
         z[i] = min(max(z[i], 0.0), interpolate(x[i], bottom_x, bottom_z))
