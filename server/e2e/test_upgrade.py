@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from typing import Any
 
@@ -13,7 +14,7 @@ from e2e.chromium import PHONE
 from project.tests.people import FLY, JSON, LEADER, LINE, conditions, presentation
 
 # The store as version 2 made it: what was done lay flat beside its nulls, and a float called itself a still cast.
-MAKE = """async ([fishing, waiting]) => {
+MAKE = """async ([fishing, waiting, kept]) => {
   await new Promise(done => { indexedDB.deleteDatabase('still-thread').onsuccess = done })
   const opening = indexedDB.open('still-thread', 20)
   opening.onupgradeneeded = () => {
@@ -21,17 +22,21 @@ MAKE = """async ([fishing, waiting]) => {
     made.createObjectStore('fishing', { keyPath: 'key' })
     made.createObjectStore('entries', { keyPath: 'id' }).createIndex('dayId', 'dayId')
     made.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('username', 'username')
-    const kept = made.createObjectStore('kept', { keyPath: 'id' })
-    kept.createIndex('kind', 'kind')
-    kept.createIndex('[kind+at]', ['kind', 'at'])
+    const answers = made.createObjectStore('kept', { keyPath: 'id' })
+    answers.createIndex('kind', 'kind')
+    answers.createIndex('[kind+at]', ['kind', 'at'])
   }
   await new Promise(done => { opening.onsuccess = done })
-  const write = opening.result.transaction(['fishing', 'outbox'], 'readwrite')
+  const write = opening.result.transaction(['fishing', 'outbox', 'kept'], 'readwrite')
   write.objectStore('fishing').put(fishing)
   for (const row of waiting) write.objectStore('outbox').add(row)
+  for (const row of kept) write.objectStore('kept').add(row)
   await new Promise(done => { write.oncomplete = done })
   opening.result.close()
 }"""
+
+KEPT = """new Promise(done => { indexedDB.open('still-thread').onsuccess = ({ target }) => {
+  target.result.transaction('kept').objectStore('kept').getAllKeys().onsuccess = e => done(e.target.result) } })"""
 
 
 class UpgradeTests(AnglerTestCase):
@@ -64,12 +69,21 @@ class UpgradeTests(AnglerTestCase):
         presented = f"/api/days/{day}/presentations/{fished}"
         waiting = [row(f"/api/days/{day}", read), row(presented, old), row(f"/api/days/{day}/entries/{entry}", took)]
         page.goto("/api/session")  # of this place, and without the application's own store open
-        page.evaluate(MAKE, [fishing, waiting])
+        who = {
+            "id": '["session"]',
+            "kind": "list",
+            "at": 0,
+            "answer": {"username": "angler", "demo": True, "preferences": None},
+        }
+        flies = {"id": '["flies"]', "kind": "list", "at": 0, "answer": {"items": [], "count": 0}}
+        page.evaluate(MAKE, [fishing, waiting, [who, flies]])
         page.goto("/fish")
         expect(page.get_by_role("heading", level=1)).to_contain_text("Sliding float at 3.00 m")
         expect(page.get_by_role("timer", name="Count")).to_contain_text("as the float lands")
         expect(page.get_by_text("all sent")).to_be_visible()
         self.assertEqual(Entry.objects.get().kind, "take")
+        named = json.dumps(["get", "/api/flies", {"params": {"query": {"limit": 200}}}], separators=(",", ":"))
+        self.assertIn(named, page.evaluate(KEPT))
         action = Presentation.objects.get().action
         self.assertEqual({name: action[name] for name in hang}, hang)
         self.assertEqual((action["kind"], action["distance_m"]), ("hang", 9.0))

@@ -7,7 +7,6 @@ import { flush } from './offline/outbox'
 import { OutingProvider } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
 import { FishPage } from './steps/fish/FishPage'
-import { writeAs } from './steps/fish/outbox'
 import { ReadPage } from './steps/read/ReadPage'
 import { RigPage } from './steps/rig/RigPage'
 import { Trouble, Waiting } from './ui/Notice'
@@ -65,7 +64,6 @@ function Shell() {
     document.documentElement.dataset.theme = theme
   }, [theme])
   useEffect(() => {
-    writeAs(username)
     const send = () => void flush(username)
     send()
     const timer = setInterval(send, RESEND_MS)

@@ -59,8 +59,29 @@ const withCsrf: Middleware = {
   },
 }
 
+function isProblem(value: unknown): value is Schemas['Problem'] {
+  return typeof value === 'object' && value !== null && 'code' in value && 'detail' in value
+}
+
+/** What is not an answer is thrown: `Refusal` when the server said no, `NoConnection` when it could not be asked. */
+const orThrow: Middleware = {
+  async onResponse({ response }) {
+    if (response.ok) return
+    const problem: unknown = await response
+      .clone()
+      .json()
+      .catch(() => null)
+    if (isProblem(problem))
+      throw new Refusal(response.status, problem.code, problem.detail, problem.fields ?? {})
+    throw new Refusal(response.status, 'server', `The server could not answer (${response.status}).`, {})
+  },
+  onError({ error }) {
+    return error instanceof DOMException && error.name === 'AbortError' ? error : new NoConnection()
+  },
+}
+
 export const client = createClient<paths>({ baseUrl: '', credentials: 'same-origin' })
-client.use(withCsrf)
+client.use(withCsrf, orThrow)
 
 const PAGE = 200
 
@@ -76,27 +97,7 @@ export async function everyPage<T>(
   }
 }
 
-interface Answer<T> {
-  data?: T
-  error?: unknown
-  response: Response
-}
-
-function isProblem(value: unknown): value is Schemas['Problem'] {
-  return typeof value === 'object' && value !== null && 'code' in value && 'detail' in value
-}
-
-/** Unwrap an answer, or throw `Refusal` or `NoConnection`. */
-export async function answer<T>(pending: Promise<Answer<T>>): Promise<T> {
-  let result: Answer<T>
-  try {
-    result = await pending
-  } catch (error) {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error
-    throw new NoConnection()
-  }
-  if (result.response.ok) return result.data as T
-  const { error, response } = result
-  if (isProblem(error)) throw new Refusal(response.status, error.code, error.detail, error.fields ?? {})
-  throw new Refusal(response.status, 'server', `The server could not answer (${response.status}).`, {})
+/** Unwrap an answer; what was refused has been thrown by then. */
+export async function answer<T>(pending: Promise<{ data?: T }>): Promise<T> {
+  return (await pending).data as T
 }

@@ -1,7 +1,8 @@
 /** Box: lines with their real rates, leaders, flies and how they sink. */
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { useAskAgain } from '../queries/api'
 import { answer, client, type Schemas } from '../api/client'
 import { useFlies, useLeaders, useLines, useTrade } from '../queries/hooks'
 import { format } from '../format/units'
@@ -73,11 +74,10 @@ export function BoxPage() {
 }
 
 function LineRow({ line }: { line: Schemas['LineOut'] }) {
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const [rate, setRate] = useState(line.sink_rate_mps)
   const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ['lines'] })
-    await queries.invalidateQueries({ queryKey: ['plan'] })
+    await again('/api/lines', '/api/choices', '/api/weighings')
   }
   const path = { line_id: line.id }
   const save = useMutation({
@@ -131,7 +131,7 @@ function LineRow({ line }: { line: Schemas['LineOut'] }) {
 }
 
 function NewLine() {
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const trade = useTrade()
   const [name, setName] = useState('')
   const [key, setKey] = useState('intermediate')
@@ -153,8 +153,7 @@ function NewLine() {
       ),
     onSuccess: async () => {
       setName('')
-      await queries.invalidateQueries({ queryKey: ['lines'] })
-      await queries.invalidateQueries({ queryKey: ['plan'] })
+      await again('/api/lines', '/api/choices', '/api/weighings')
     },
   })
   return (

@@ -1,6 +1,7 @@
 /** CSV in and out for one part of the box. */
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useAskAgain } from '../queries/api'
 import { answer, client } from '../api/client'
 import { Trouble } from '../ui/Notice'
 
@@ -14,9 +15,8 @@ const IN = {
 
 /** What has to be asked again when a part of the box has changed. */
 export function useBoxChanged(part: Part) {
-  const queries = useQueryClient()
-  return () =>
-    Promise.all([part, 'choices', 'plan'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
+  const again = useAskAgain()
+  return () => again(`/api/${part}`, '/api/choices', '/api/weighings')
 }
 
 export function CsvDoor({ part, className = '' }: { part: Part; className?: string }) {

@@ -1,6 +1,7 @@
 /** Build a leader to a length or a depth of one's own: what to cut, and whether a fish can be landed with it. */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
+import { api, thrown, useAskAgain } from '../queries/api'
 import { answer, client, Refusal, type Schemas } from '../api/client'
 import { useRods } from '../queries/hooks'
 import { cutLength, words } from '../format/units'
@@ -14,7 +15,7 @@ const SPACING_M = 1.8
 
 export function LeaderBuilder() {
   const units = useUnits()
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const rods = useRods()
   const [floats, setFloats] = useState<Schemas['FloatItemIn']['kind'] | ''>('')
   const [lengthM, setLengthM] = useState(4.5)
@@ -39,15 +40,12 @@ export function LeaderBuilder() {
     },
     200,
   )
-  const built = useQuery({
-    queryKey: ['leader-build', body],
-    queryFn: ({ signal }) => answer(client.POST('/api/leader-builds', { body, signal })),
-    placeholderData: (before) => before,
-    retry: false,
-  })
+  const built = thrown(
+    api.useQuery('post', '/api/leader-builds', { body }, { placeholderData: keepPreviousData, retry: false }),
+  )
   const keep = useMutation({
     mutationFn: (leader: Schemas['LeaderIn']) => answer(client.POST('/api/leaders', { body: leader })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['leaders'] }),
+    onSuccess: () => again('/api/leaders', '/api/choices'),
   })
   const refusal = built.error instanceof Refusal ? built.error : null
   return (

@@ -1,6 +1,7 @@
 /** Rods, indicators and leader material: short lists, each with a line to add one more. */
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
+import { useAskAgain } from '../queries/api'
 import { answer, client, type Schemas } from '../api/client'
 import { useFloats, useRods, useSpools } from '../queries/hooks'
 import { format } from '../format/units'
@@ -32,7 +33,7 @@ function Rods() {
   return (
     <Sundry
       title="Rods"
-      list="rods"
+      list="/api/rods"
       items={rods.data?.items ?? []}
       say={(item) => `${format('depth', item.length_m, units)}, number ${item.number}`}
       onRemove={(id) => answer(client.DELETE('/api/rods/{rod_id}', { params: { path: { rod_id: id } } }))}
@@ -80,7 +81,7 @@ function Indicators() {
   return (
     <Sundry
       title="Indicators"
-      list="floats"
+      list="/api/floats"
       items={floats.data?.items ?? []}
       say={(item) => `${(item.diameter_m * 1000).toFixed(0)} mm`}
       onRemove={(id) =>
@@ -113,7 +114,7 @@ function LeaderMaterial() {
   return (
     <Sundry
       title="Leader material"
-      list="spools"
+      list="/api/spools"
       items={spools.data?.items ?? []}
       say={() => ''}
       onRemove={(id) =>
@@ -158,8 +159,8 @@ function LeaderMaterial() {
 
 interface SundryProps<T extends { id: number; name: string }> {
   title: string
-  /** The list's key among the remote state. */
-  list: string
+  /** Where the list is asked for. */
+  list: '/api/rods' | '/api/floats' | '/api/spools'
   items: readonly T[]
   say(item: T): string
   onRemove(id: number): Promise<unknown>
@@ -176,8 +177,8 @@ function Sundry<T extends { id: number; name: string }>({
   onAdd,
   children,
 }: SundryProps<T>) {
-  const queries = useQueryClient()
-  const refresh = () => queries.invalidateQueries({ queryKey: [list] })
+  const again = useAskAgain()
+  const refresh = () => again(list, '/api/choices')
   const remove = useMutation({ mutationFn: onRemove, onSuccess: refresh })
   const add = useMutation({ mutationFn: onAdd, onSuccess: refresh })
   return (

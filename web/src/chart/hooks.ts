@@ -1,78 +1,44 @@
 /** What the chart asks of the server. */
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
+import { api, thrown, useAskAgain } from '../queries/api'
 import type { Point } from './view'
 
-const LONG_MS = 5 * 60_000
+const WORKED = { staleTime: 5 * 60_000, retry: false } as const
+const STAYS = { ...WORKED, placeholderData: keepPreviousData } as const
 const at = (water_id: number) => ({ params: { path: { water_id } } })
 
 export function useChart(waterId: number) {
-  return useQuery({
-    queryKey: ['chart', waterId],
-    queryFn: () => answer(client.GET('/api/waters/{water_id}/chart', at(waterId))),
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  return thrown(api.useQuery('get', '/api/waters/{water_id}/chart', at(waterId), WORKED))
 }
 
 export function useShores(waterId: number, wind: Schemas['WindIn'], outlined: boolean) {
-  return useQuery({
-    queryKey: ['chart', waterId, 'shores', wind],
-    queryFn: ({ signal }) =>
-      answer(client.POST('/api/waters/{water_id}/shores', { ...at(waterId), body: wind, signal })),
-    enabled: outlined,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  const asked = { ...at(waterId), body: wind }
+  return thrown(api.useQuery('post', '/api/waters/{water_id}/shores', asked, { ...STAYS, enabled: outlined }))
 }
 
 export function useStanding(waterId: number, wind: Schemas['WindIn'], castM: number, place: Point | null) {
-  return useQuery({
-    queryKey: ['chart', waterId, 'standing', wind, castM, place],
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST('/api/waters/{water_id}/standings', {
-          ...at(waterId),
-          body: { ...wind, x_m: place?.x ?? 0, y_m: place?.y ?? 0, cast_m: castM },
-          signal,
-        }),
-      ),
-    enabled: place !== null,
-    placeholderData: place ? keepPreviousData : undefined,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  const body = { ...wind, x_m: place?.x ?? 0, y_m: place?.y ?? 0, cast_m: castM }
+  return thrown(
+    api.useQuery(
+      'post',
+      '/api/waters/{water_id}/standings',
+      { ...at(waterId), body },
+      { ...(place ? STAYS : WORKED), enabled: place !== null },
+    ),
+  )
 }
 
 export function useSection(waterId: number, wind: Schemas['WindIn'], line: readonly Point[]) {
   const [start, end] = line
-  return useQuery({
-    queryKey: ['chart', waterId, 'section', wind, start, end],
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST('/api/waters/{water_id}/sections', {
-          ...at(waterId),
-          body: { ...wind, start: [start?.x ?? 0, start?.y ?? 0], end: [end?.x ?? 0, end?.y ?? 0] },
-          signal,
-        }),
-      ),
-    enabled: end !== undefined,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  const corner = (point: Point | undefined): [number, number] => [point?.x ?? 0, point?.y ?? 0]
+  const asked = { ...at(waterId), body: { ...wind, start: corner(start), end: corner(end) } }
+  const enabled = end !== undefined
+  return thrown(api.useQuery('post', '/api/waters/{water_id}/sections', asked, { ...WORKED, enabled }))
 }
 
-export function useStarts(conditions: Schemas['ConditionsIn'] | null) {
-  return useQuery({
-    queryKey: ['chart', conditions?.water_id, 'starts', conditions],
-    queryFn: ({ signal }) =>
-      answer(client.POST('/api/starts', { body: conditions as Schemas['ConditionsIn'], signal })),
-    enabled: conditions !== null,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+export function useStarts(body: Schemas['ConditionsIn']) {
+  return thrown(api.useQuery('post', '/api/starts', { body }, STAYS))
 }
 
 interface ChartDone {
@@ -83,11 +49,16 @@ interface ChartDone {
 
 /** What can be changed on a chart; `refresh` asks for all that hangs on it anew. */
 export function useChartChanges(waterId: number, done: ChartDone) {
-  const queries = useQueryClient()
-  const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ['chart', waterId] })
-    await queries.invalidateQueries({ queryKey: ['waters'] })
-  }
+  const again = useAskAgain()
+  const refresh = () =>
+    again(
+      '/api/waters',
+      '/api/waters/{water_id}/chart',
+      '/api/waters/{water_id}/shores',
+      '/api/waters/{water_id}/standings',
+      '/api/waters/{water_id}/sections',
+      '/api/starts',
+    )
   const keep = useMutation({
     mutationFn: (body: Schemas['MarkIn']) =>
       answer(client.POST('/api/waters/{water_id}/marks', { params: { path: { water_id: waterId } }, body })),

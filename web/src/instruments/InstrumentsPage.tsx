@@ -1,8 +1,9 @@
 /** Instruments: what speaks on the boat and the bank, live, and what can be done with what it says. */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, client, Refusal, type Conditions, type Schemas } from '../api/client'
+import { api, thrown, useAskAgain } from '../queries/api'
 import { useWaters } from '../queries/hooks'
 import { compass, format } from '../format/units'
 import { freshOuting, useOuting } from '../state/outing'
@@ -22,11 +23,8 @@ const STAND_INS = [
 ]
 
 export function InstrumentsPage() {
-  const instruments = useQuery({
-    queryKey: ['instruments'],
-    queryFn: () => answer(client.GET('/api/instruments', { params: { query: { limit: 50 } } })),
-    refetchInterval: POLL_MS,
-  })
+  const asked = { params: { query: { limit: 50 } } }
+  const instruments = thrown(api.useQuery('get', '/api/instruments', asked, { refetchInterval: POLL_MS }))
   if (instruments.isError && !instruments.data) return <Trouble error={instruments.error} />
   if (!instruments.data) return <Waiting what="Looking for instruments…" />
   const items = instruments.data.items
@@ -63,8 +61,8 @@ const STATES = {
 } as const
 
 function OneInstrument({ instrument }: { instrument: Instrument }) {
-  const queries = useQueryClient()
-  const done = () => queries.invalidateQueries({ queryKey: ['instruments'] })
+  const again = useAskAgain()
+  const done = () => again('/api/instruments')
   const path = { instrument_id: instrument.id }
   const turn = useMutation({
     mutationFn: (on: boolean) => {
@@ -150,7 +148,7 @@ function UseValues({ values, instrument }: { values: readonly Value[]; instrumen
   const { outing, observe, replace } = useOuting()
   const waters = useWaters()
   const navigate = useNavigate()
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const sound = useMutation({
     mutationFn: (water_id: number) =>
       answer(
@@ -159,7 +157,7 @@ function UseValues({ values, instrument }: { values: readonly Value[]; instrumen
           body: { water_id },
         }),
       ),
-    onSuccess: (_, water_id) => queries.invalidateQueries({ queryKey: ['chart', water_id] }),
+    onSuccess: () => again('/api/waters/{water_id}/chart', '/api/starts'),
   })
   if (values.length === 0) return null
   const water = waters.data?.items.find((w) => w.id === outing?.conditions.water_id) ?? waters.data?.items[0]
@@ -197,13 +195,13 @@ function UseValues({ values, instrument }: { values: readonly Value[]; instrumen
 }
 
 function NewInstrument({ taken }: { taken: readonly Instrument[] }) {
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const [draft, setDraft] = useState({ name: '', host: '127.0.0.1', port: '10110' })
   const add = useMutation({
     mutationFn: (body: Schemas['InstrumentIn']) => answer(client.POST('/api/instruments', { body })),
     onSuccess: () => {
       setDraft({ ...draft, name: '' })
-      return queries.invalidateQueries({ queryKey: ['instruments'] })
+      return again('/api/instruments')
     },
   })
   const refusal = add.error instanceof Refusal ? add.error : null

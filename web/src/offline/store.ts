@@ -2,7 +2,7 @@
 import Dexie, { liveQuery, type EntityTable } from 'dexie'
 import { useEffect, useState } from 'react'
 import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
-import { oneAction, wasACast } from './upgrades'
+import { askedByContract, oneAction, wasACast } from './upgrades'
 
 export type Kind = Schemas['EntryIn']['kind']
 
@@ -69,6 +69,7 @@ export const store = new Dexie('still-thread') as Dexie & {
 store.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
 store.version(2).stores({ kept: 'id, kind, [kind+at]' }).upgrade(wasACast)
 store.version(3).stores({}).upgrade(oneAction)
+store.version(4).stores({}).upgrade(askedByContract)
 
 /** Follow a question to the device's store; undefined until first answered. */
 export function useLive<T>(question: () => Promise<T>, key: string): T | undefined {

@@ -145,3 +145,34 @@ function sentAsOneAction(body: OldPresentation): unknown {
     action: { kind: 'cast', cast_m, count_s, retrieve_key, retrieve_mps, slack, loose, tip_ms },
   }
 }
+
+/** Version 4: an answer is kept under the contract's own name of its question. */
+export async function askedByContract(change: Transaction) {
+  const kept = change.table<{ id: string }>('kept')
+  for (const row of await kept.toArray()) {
+    const id = nameByContract(row.id)
+    if (id === row.id) continue
+    await kept.delete(row.id)
+    await kept.put({ ...row, id })
+  }
+}
+
+const LISTS = ['waters', 'lines', 'leaders', 'flies', 'rods', 'floats', 'spools']
+const WORKED: Record<string, string> = {
+  picture: 'pictures',
+  choices: 'choices',
+  weighing: 'weighings',
+  simulation: 'simulations',
+  run: 'runs',
+}
+
+function nameByContract(id: string): string {
+  const [what, ...asked] = JSON.parse(id) as [string, ...unknown[]]
+  const named = (method: string, of: string, init: object) => JSON.stringify([method, `/api/${of}`, init])
+  if (LISTS.includes(what)) return named('get', what, { params: { query: { limit: 200 } } })
+  if (what === 'trade') return named('get', what, {})
+  if (what === 'day-strip')
+    return named('post', 'day-strips', { body: { conditions: asked[0], forecast: asked[1] } })
+  const worked = WORKED[what]
+  return worked ? named('post', worked, { body: asked[0] }) : id
+}

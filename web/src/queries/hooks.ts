@@ -1,200 +1,68 @@
 /** Remote state, one hook per question asked of the server. */
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
-import { kept } from '../offline/kept'
-import { answer, client, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
+import { api, thrown } from './api'
 
 const LONG_MS = 5 * 60_000
+const ALL = { params: { query: { limit: 200 } } } as const
+const LIST = { staleTime: LONG_MS, meta: { kept: 'list' } } as const
+/** Worked out by the server from what it is told: the last answer stands while the next is on its way. */
+const WORKED = {
+  staleTime: LONG_MS,
+  retry: false,
+  placeholderData: keepPreviousData,
+  meta: { kept: 'worked' },
+} as const
+/** The same of a dial, of which there are many: they push out nothing of the others. */
+const TURNED = { ...WORKED, meta: { kept: 'turned' } } as const
 
-export function useWaters() {
-  return useQuery({
-    queryKey: ['waters'],
-    queryFn: () =>
-      kept(
-        ['waters'],
-        () => answer(client.GET('/api/waters', { params: { query: { limit: 200 } } })),
-        'list',
-      ),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useTrade() {
-  return useQuery({
-    queryKey: ['trade'],
-    queryFn: () => kept(['trade'], () => answer(client.GET('/api/trade')), 'list'),
-    staleTime: Infinity,
-  })
-}
-
-export function useLines() {
-  return useQuery({
-    queryKey: ['lines'],
-    queryFn: () =>
-      kept(['lines'], () => answer(client.GET('/api/lines', { params: { query: { limit: 200 } } })), 'list'),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useLeaders() {
-  return useQuery({
-    queryKey: ['leaders'],
-    queryFn: () =>
-      kept(
-        ['leaders'],
-        () => answer(client.GET('/api/leaders', { params: { query: { limit: 200 } } })),
-        'list',
-      ),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useFlies() {
-  return useQuery({
-    queryKey: ['flies'],
-    queryFn: () =>
-      kept(['flies'], () => answer(client.GET('/api/flies', { params: { query: { limit: 200 } } })), 'list'),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useRods() {
-  return useQuery({
-    queryKey: ['rods'],
-    queryFn: () =>
-      kept(['rods'], () => answer(client.GET('/api/rods', { params: { query: { limit: 200 } } })), 'list'),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useFloats() {
-  return useQuery({
-    queryKey: ['floats'],
-    queryFn: () =>
-      kept(
-        ['floats'],
-        () => answer(client.GET('/api/floats', { params: { query: { limit: 200 } } })),
-        'list',
-      ),
-    staleTime: LONG_MS,
-  })
-}
-
-export function useSpools() {
-  return useQuery({
-    queryKey: ['spools'],
-    queryFn: () =>
-      kept(
-        ['spools'],
-        () => answer(client.GET('/api/spools', { params: { query: { limit: 200 } } })),
-        'list',
-      ),
-    staleTime: LONG_MS,
-  })
-}
+export const useWaters = () => thrown(api.useQuery('get', '/api/waters', ALL, LIST))
+export const useTrade = () => thrown(api.useQuery('get', '/api/trade', {}, { ...LIST, staleTime: Infinity }))
+export const useLines = () => thrown(api.useQuery('get', '/api/lines', ALL, LIST))
+export const useLeaders = () => thrown(api.useQuery('get', '/api/leaders', ALL, LIST))
+export const useFlies = () => thrown(api.useQuery('get', '/api/flies', ALL, LIST))
+export const useRods = () => thrown(api.useQuery('get', '/api/rods', ALL, LIST))
+export const useFloats = () => thrown(api.useQuery('get', '/api/floats', ALL, LIST))
+export const useSpools = () => thrown(api.useQuery('get', '/api/spools', ALL, LIST))
+export const useDays = () => thrown(api.useQuery('get', '/api/days', { params: { query: { limit: 60 } } }))
 
 export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
-  return useQuery({
-    queryKey: ['picture', conditions],
-    queryFn: ({ signal }) =>
-      kept(['picture', conditions], () =>
-        answer(client.POST('/api/pictures', { body: conditions as Schemas['ConditionsIn'], signal })),
-      ),
-    enabled: conditions !== null,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  const body = conditions as Schemas['ConditionsIn']
+  return thrown(api.useQuery('post', '/api/pictures', { body }, { ...WORKED, enabled: conditions !== null }))
 }
 
 export function useForecast(waterId: number) {
-  return useQuery({
-    queryKey: ['forecast', waterId],
-    queryFn: () =>
-      answer(client.GET('/api/waters/{water_id}/forecast', { params: { path: { water_id: waterId } } })),
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  const params = { path: { water_id: waterId } }
+  return thrown(
+    api.useQuery('get', '/api/waters/{water_id}/forecast', { params }, { staleTime: LONG_MS, retry: false }),
+  )
 }
 
 export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schemas['ForecastHourIn'][]) {
-  return useQuery({
-    queryKey: ['day-strip', conditions, forecast],
-    queryFn: ({ signal }) =>
-      kept(['day-strip', conditions, forecast], () =>
-        answer(client.POST('/api/day-strips', { body: { conditions, forecast }, signal })),
-      ),
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+  return thrown(api.useQuery('post', '/api/day-strips', { body: { conditions, forecast } }, WORKED))
+}
+
+export function choicesQuery(body: Schemas['ChoicesIn']) {
+  const { meta, retry, staleTime } = WORKED
+  return queryOptions({ ...api.queryOptions('post', '/api/choices', { body }), meta, retry, staleTime })
 }
 
 /** `ask` false waits: on two cores the whole plan would slow the first answer down. */
-export function choicesQuery(body: Schemas['ChoicesIn']) {
-  return queryOptions({
-    queryKey: ['choices', body],
-    queryFn: ({ signal }) =>
-      kept(['choices', body], () => answer(client.POST('/api/choices', { body, signal }))),
-    staleTime: LONG_MS,
-    retry: false,
-  })
-}
-
 export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
-  return useQuery({ ...choicesQuery(body), enabled: ask, placeholderData: keepPreviousData })
+  return thrown(useQuery({ ...choicesQuery(body), enabled: ask, placeholderData: keepPreviousData }))
 }
 
-export function useWeighing(body: Schemas['WeighingIn'] | null) {
-  return useQuery({
-    queryKey: ['weighing', body],
-    queryFn: ({ signal }) =>
-      kept(
-        ['weighing', body],
-        () => answer(client.POST('/api/weighings', { body: body as Schemas['WeighingIn'], signal })),
-        'turned',
-      ),
-    enabled: body !== null,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+export function useWeighing(asked: Schemas['WeighingIn'] | null) {
+  const body = asked as Schemas['WeighingIn']
+  return thrown(api.useQuery('post', '/api/weighings', { body }, { ...TURNED, enabled: asked !== null }))
 }
 
-export function useSimulation(body: Schemas['SimulationIn'] | null) {
-  return useQuery({
-    queryKey: ['simulation', body],
-    queryFn: ({ signal }) =>
-      kept(
-        ['simulation', body],
-        () => answer(client.POST('/api/simulations', { body: body as Schemas['SimulationIn'], signal })),
-        'turned',
-      ),
-    enabled: body !== null,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
+export function useSimulation(asked: Schemas['SimulationIn'] | null) {
+  const body = asked as Schemas['SimulationIn']
+  return thrown(api.useQuery('post', '/api/simulations', { body }, { ...TURNED, enabled: asked !== null }))
 }
 
-export function useRun(body: Schemas['RunIn'] | null) {
-  return useQuery({
-    queryKey: ['run', body],
-    queryFn: ({ signal }) =>
-      kept(
-        ['run', body],
-        () => answer(client.POST('/api/runs', { body: body as Schemas['RunIn'], signal })),
-        'turned',
-      ),
-    enabled: body !== null,
-    placeholderData: keepPreviousData,
-    staleTime: LONG_MS,
-    retry: false,
-  })
-}
-
-export function useDays() {
-  return useQuery({
-    queryKey: ['days'],
-    queryFn: () => answer(client.GET('/api/days', { params: { query: { limit: 60 } } })),
-  })
+export function useRun(asked: Schemas['RunIn'] | null) {
+  const body = asked as Schemas['RunIn']
+  return thrown(api.useQuery('post', '/api/runs', { body }, { ...TURNED, enabled: asked !== null }))
 }

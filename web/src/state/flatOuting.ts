@@ -1,6 +1,5 @@
 /** An outing as it was kept before its conditions were those of the contract: a name of its own for each. */
 import type { Conditions, Schemas } from '../api/client'
-import type { Outing } from './outing'
 
 interface Flat {
   waterId: number
@@ -30,7 +29,8 @@ export function keptFlat(kept: object): kept is Flat {
   return !('conditions' in kept)
 }
 
-export function readFromFlat(kept: Flat): Outing {
+/** The same with its conditions as one; the rest was called then what it is now. */
+export function readFromFlat(kept: Flat) {
   const {
     waterId,
     timeZone = Intl.DateTimeFormat().resolvedOptions().timeZone,
@@ -77,7 +77,7 @@ export function readFromFlat(kept: Flat): Outing {
   }
   return {
     droppers: [],
-    ...(rest as unknown as Omit<Outing, 'conditions' | 'timeZone' | 'droppers'>),
+    ...(rest as object),
     timeZone,
     conditions,
   }

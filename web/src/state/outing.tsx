@@ -112,7 +112,7 @@ function stored(key: string): Outing | null {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
     // What an earlier version kept lacks the newer parts.
-    return kept && { ...PLANNING, ...(keptFlat(kept) ? readFromFlat(kept) : (kept as Outing)) }
+    return kept && { ...PLANNING, ...((keptFlat(kept) ? readFromFlat(kept) : kept) as Outing) }
   } catch {
     return null
   }

@@ -1,6 +1,7 @@
 /** Waters: where they lie and how they usually are. */
+import { useAskAgain } from '../queries/api'
 import { within } from '../api/within'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, Refusal, type Schemas, type Water } from '../api/client'
@@ -111,7 +112,7 @@ function degrees(deg: number, plus: string, minus: string): string {
 }
 
 function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
-  const queries = useQueryClient()
+  const again = useAskAgain()
   const trade = useTrade()
   const [draft, setDraft] = useState<WaterIn>(water ?? NEW)
   const set = (changes: Partial<WaterIn>) => setDraft({ ...draft, ...changes })
@@ -123,8 +124,7 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
           )
         : answer(client.POST('/api/waters', { body: draft })),
     onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ['waters'] })
-      await queries.invalidateQueries({ queryKey: ['picture'] })
+      await again('/api/waters', '/api/pictures', '/api/choices')
       onDone()
     },
   })

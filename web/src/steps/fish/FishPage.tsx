@@ -15,7 +15,7 @@ import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
-import { log, undoLast } from './outbox'
+import { log, undoLast } from './logging'
 import { signalAt, useWakeLock } from './signal'
 
 const KIND_WORDS: Record<Kind, string> = {

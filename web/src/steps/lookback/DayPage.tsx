@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { answer, client, everyPage, type Day, type Schemas } from '../../api/client'
+import { api, thrown } from '../../queries/api'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { dateWords, timeAt, timeOf } from '../../format/clock'
@@ -13,11 +14,7 @@ import { headline } from '../../choice/sayings'
 export function DayPage() {
   const { dayId = '' } = useParams()
   const path = { day_id: dayId }
-  const day = useQuery({
-    queryKey: ['day', dayId],
-    queryFn: () => answer(client.GET('/api/days/{day_id}', { params: { path } })),
-    retry: false,
-  })
+  const day = thrown(api.useQuery('get', '/api/days/{day_id}', { params: { path } }, { retry: false }))
   const waters = useWaters()
   const fished = useQuery({
     queryKey: ['presentations', dayId],

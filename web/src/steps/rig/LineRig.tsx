@@ -23,13 +23,13 @@ import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { format, range, seconds, words } from '../../format/units'
 import { useOuting, type Chosen, type Outing } from '../../state/outing'
-import { useUnits } from '../../state/person'
+import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
 import { ChoiceField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
-import { startFishing } from '../fish/outbox'
+import { startFishing } from '../fish/logging'
 import { choicesBody, momentToShow, useIndicatorKinds } from './asked'
 import { FliesNow } from './FliesNow'
 import { LineList } from './LineList'
@@ -73,6 +73,7 @@ interface RiggingProps {
 
 function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   const { change } = useOuting()
+  const { username } = usePerson()
   const navigate = useNavigate()
   const [timeS, setTimeS] = useState<number | null>(null)
   const [trouble, setTrouble] = useState<unknown>(null)
@@ -109,6 +110,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
     if (!shown || !choice) return
     try {
       await startFishing({
+        username,
         conditions,
         timeZone: outing.timeZone,
         run: shown,

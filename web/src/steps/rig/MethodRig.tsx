@@ -7,10 +7,10 @@ import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
-import { useUnits } from '../../state/person'
+import { usePerson, useUnits } from '../../state/person'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
-import { startFishing } from '../fish/outbox'
+import { startFishing } from '../fish/logging'
 import { choicesBody, drawnOf, momentToShow, useIndicatorKinds, usePlan } from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from '../../choice/LadderList'
@@ -23,6 +23,7 @@ import { RigViews, type RigView } from './RigViews'
 import { TheChoice } from './TheChoice'
 
 export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChange(view: RigView): void }) {
+  const { username } = usePerson()
   const navigate = useNavigate()
   const kinds = useIndicatorKinds()
   const body = useSettled(choicesBody(outing, kinds), 150)
@@ -43,6 +44,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
     if (!one || !shown || !settled) return
     try {
       await startFishing({
+        username,
         conditions: body.conditions,
         timeZone: outing.timeZone,
         run: shown,

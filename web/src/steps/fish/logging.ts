@@ -12,6 +12,7 @@ import { flush, queue } from '../../offline/outbox'
 import { store, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 
 export interface Start {
+  username: string
   conditions: Conditions
   /** Of the water. */
   timeZone: string
@@ -24,14 +25,9 @@ export interface Start {
   longLeaderOk: boolean
 }
 
-/** The username is a module fact set once by the shell, so that writing never waits for the server to say who is here. */
-let username = ''
-export function writeAs(name: string): void {
-  username = name
-}
-
 /** Begin to fish a presentation. Goes on with today's day at the same water, or begins one. */
 export async function startFishing(start: Start): Promise<void> {
+  const { username } = start
   const before = await store.fishing.get('now')
   const now = new Date()
   // A day is a water and a date there. `at_local` of what is being fished is an instant, so it says which.
@@ -96,6 +92,7 @@ export async function log(
   after: Partial<Pick<Fishing, 'castAt' | 'landing'>>,
   fish: { species: string; lengthM: number | null } | null = null,
 ) {
+  const { username } = fishing
   const entry: LoggedEntry = {
     id: crypto.randomUUID(),
     dayId: fishing.dayId,
@@ -124,6 +121,7 @@ export async function log(
 
 /** Take the last entry back; the cast it ended goes on. */
 export async function undoLast(fishing: Fishing): Promise<void> {
+  const { username } = fishing
   await store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
     const entries = await store.entries.where('dayId').equals(fishing.dayId).sortBy('at')
     const last = entries.filter((e) => !e.undone).at(-1)
