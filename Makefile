@@ -5,6 +5,9 @@ PY := .venv/bin/python
 PNPM := $(CURDIR)/.tools/node_modules/.bin/pnpm
 MANAGE := $(PY) server/manage.py
 LOCAL := STILLTHREAD_LOCAL=1
+# The core is installed as it lies; scripts and tests also use its tests and the server.
+EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isolation -e core
+SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
 .PHONY: help demo dev format test advice physics web lint types schema bench screenshots standins test-core clean
@@ -33,7 +36,7 @@ format: .venv/test web/node_modules/.stamp ## put everything into its one form
 	@cd web && $(PNPM) -s exec prettier --log-level warn --write .
 
 standins: .venv/runtime ## start a simulated sounder, weather station and forecast service on 127.0.0.1
-	@cd server && PYTHONPATH=.:../core exec ../.venv/bin/python -m standins
+	@cd server && exec ../.venv/bin/python -m standins
 
 test: .venv/test web/dist/index.html ## install what is missing, then lint, types, and every test
 	@scripts/need-chromium
@@ -53,8 +56,9 @@ lint: .venv/test web/node_modules/.stamp ## ruff, arrows between rooms, eslint, 
 	@$(LOCAL) $(MANAGE) makemigrations --check --dry-run -v0
 	@scripts/check-contract
 
-types: .venv/test web/node_modules/.stamp ## mypy on core and server, tsc on the web part
-	@cd core && ../.venv/bin/mypy --strict stillthread
+types: .venv/test web/node_modules/.stamp ## mypy on core, server, tests and scripts, tsc on the web part
+	@cd core && ../.venv/bin/mypy --strict stillthread tests
+	@MYPYPATH=core:server:scripts .venv/bin/mypy --strict --config-file scripts/mypy.ini scripts/*.py
 	@cd server && $(LOCAL) ../.venv/bin/mypy .
 	@cd web && $(PNPM) -s exec tsc --noEmit
 
@@ -65,17 +69,17 @@ schema: .venv/test web/node_modules/.stamp ## write the API contract and the web
 web: web/dist/index.html ## build the web part
 
 advice: .venv/test ## ask the plan for every row of practice, and write docs/advice.md and docs/judgement.md
-	@$(PY) scripts/advice.py
+	@$(SCRIPT) scripts/advice.py
 
 physics: .venv/test ## check the simulator against the outside, and write docs/physics.md
-	@$(PY) scripts/physics.py
+	@$(SCRIPT) scripts/physics.py
 
 bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
-	@$(LOCAL) $(PY) scripts/bench.py
+	@$(LOCAL) $(SCRIPT) scripts/bench.py
 
 screenshots: .venv/test web/dist/index.html ## draw docs/screenshots from the demo season
 	@scripts/need-chromium
-	@$(LOCAL) STILLTHREAD_DEMO=1 $(PY) scripts/screenshots.py
+	@$(LOCAL) STILLTHREAD_DEMO=1 $(SCRIPT) scripts/screenshots.py
 
 clean: ## remove everything built or downloaded; the database in var/ stays
 	rm -rf .venv .tools web/node_modules web/dist
@@ -85,10 +89,12 @@ clean: ## remove everything built or downloaded; the database in var/ stays
 
 .venv/runtime: .venv/bin/uv requirements/runtime.txt
 	@[ -e .venv/test ] || .venv/bin/uv pip install -q --compile-bytecode --python $(PY) --require-hashes -r requirements/runtime.txt
+	@$(EDITABLE)
 	@touch $@
 
 .venv/test: .venv/bin/uv requirements/test.txt
 	@.venv/bin/uv pip install -q --compile-bytecode --python $(PY) --require-hashes -r requirements/test.txt
+	@$(EDITABLE)
 	@touch $@ .venv/runtime
 
 $(PNPM):

@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-import sys
 from collections import Counter
 from datetime import date
 from pathlib import Path
 
-ROOT = Path(__file__).resolve().parents[1]
-sys.path[:0] = [str(ROOT / "core")]
+from stillthread.food.tables import food_rows, sign_rows
+from stillthread.judgement import numbers
+from stillthread.plan.actions import Hang
+from stillthread.plan.choose import Ranked
+from stillthread.sinking.cast import Cast
+from stillthread.tackle.starter import STARTER_FLIES
+from tests.practice.asking import Asked, ask, holds, share_held
+from tests.practice.rows import ROWS
 
-from stillthread.food.tables import food_rows, sign_rows  # noqa: E402
-from stillthread.judgement import numbers  # noqa: E402
-from stillthread.plan.actions import Hang  # noqa: E402
-from stillthread.plan.choose import Ranked  # noqa: E402
-from stillthread.sinking.cast import Cast  # noqa: E402
-from stillthread.tackle.starter import STARTER_FLIES  # noqa: E402
-from tests.practice.asking import Asked, ask, holds, share_held  # noqa: E402
-from tests.practice.rows import ROWS  # noqa: E402
+ROOT = Path(__file__).resolve().parents[1]
 
 MARK = "<!-- written by scripts/advice.py from here to the end of the table -->"
 

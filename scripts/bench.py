@@ -16,6 +16,7 @@ import urllib.request
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import partial
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
@@ -24,7 +25,6 @@ from serving import SERVER, served
 from sweep import sweep
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "core"))
 
 SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 
@@ -102,11 +102,11 @@ def simulator_figures() -> list[Figure]:
         tied = rig(keys[i % len(keys)], HEAVY_NYMPH if i % 3 else LIGHT_NYMPH)
         cast = Cast(12.0 + i % 8, float(i * 7 % 60), retrieves[i % len(retrieves)])
         if i % 10 == 0:
-            jobs.append(lambda wind=float(i % 7): simulate_drift(hung, Drift(180.0, wind), lake, mesh=QUICK))
+            jobs.append(partial(simulate_drift, hung, Drift(180.0, float(i % 7)), lake, mesh=QUICK))
         elif i % 10 == 5:
-            jobs.append(lambda tied=tied: simulate_troll(tied, Troll(20.0, 0.5, 120.0), lake, mesh=QUICK))
+            jobs.append(partial(simulate_troll, tied, Troll(20.0, 0.5, 120.0), lake, mesh=QUICK))
         else:
-            jobs.append(lambda tied=tied, cast=cast: simulate(tied, cast, lake, mesh=QUICK))
+            jobs.append(partial(simulate, tied, cast, lake, mesh=QUICK))
 
     def mixed() -> object:
         with ThreadPoolExecutor(2) as pool:
@@ -148,7 +148,6 @@ def first_answer() -> Figure:
     """Time a new process from its start to its first simulated cast, with the compiled code cached."""
     # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
     script = """import sys
-sys.path.insert(0, ".")
 sys.modules["scipy"] = None
 from stillthread.sinking.cast import Cast, level_water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
@@ -196,7 +195,6 @@ def soundings_csv(count: int) -> bytes:
     """Return soundings all over the demo lake, as a sounder's software writes them."""
     import numpy as np
 
-    sys.path.insert(0, str(SERVER))
     from demo.lakes import BRENNHOLT_LAKE
 
     west, south, east, north = BRENNHOLT_LAKE.water.bounds
@@ -208,10 +206,8 @@ def soundings_csv(count: int) -> bytes:
 @contextlib.contextmanager
 def browser_page(url: str) -> Iterator[Any]:
     """Open a page of the demo angler, the water read."""
-    from playwright.sync_api import sync_playwright
-
-    sys.path.insert(0, str(SERVER))
     from e2e.chromium import CHROMIUM, DESK, FLAGS
+    from playwright.sync_api import sync_playwright
 
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)

@@ -1,7 +1,7 @@
 """Fit the numbers of the judgement that are ours to the project's own table of practice (`core/tests/practice/rows.py`).
 
-    .venv/bin/python scripts/fit_judgement.py            what today's numbers hold, and leave-one-out
-    .venv/bin/python scripts/fit_judgement.py --search   a coordinate search within each number's bounds, then the same
+    PYTHONPATH=core .venv/bin/python scripts/fit_judgement.py            what today's numbers hold
+    PYTHONPATH=core .venv/bin/python scripts/fit_judgement.py --search   a coordinate search within each number's bounds
 
 A vector of numbers is worth the weight of checks that hold, and a little for the margin by which the methods that practice
 wants stand before the others. The search moves one number at a time, a step up and a step down, and keeps what is better.
@@ -14,21 +14,20 @@ import argparse
 import json
 import math
 import os
-import sys
 import time
 from dataclasses import asdict, replace
 from functools import lru_cache
 from multiprocessing import Pool
 from pathlib import Path
+from typing import Any
+
+from stillthread.judgement import JUDGEMENT, Judgement, numbers
+from stillthread.plan import actions
+from stillthread.plan.seek import weigher
+from tests.practice.asking import WEIGHTS, Asked, ask, share_held
+from tests.practice.rows import ROWS
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path[:0] = [str(ROOT / "core")]
-
-from stillthread.judgement import JUDGEMENT, Judgement, numbers  # noqa: E402
-from stillthread.plan import actions  # noqa: E402
-from stillthread.plan.seek import weigher  # noqa: E402
-from tests.practice.asking import WEIGHTS, Asked, ask, share_held  # noqa: E402
-from tests.practice.rows import ROWS  # noqa: E402
 
 # Paths depend on no number of the judgement but through the choice of what to try: kept, a second look costs a tenth.
 weigher.quick_exposure = lru_cache(maxsize=200_000)(actions.quick_exposure.__wrapped__)  # type: ignore[attr-defined]
@@ -67,7 +66,7 @@ def judge(job: tuple[int, Judgement]) -> tuple[int, float, float, float]:
 class Table:
     """Every vector that was tried, with what each row gave it."""
 
-    def __init__(self, pools: list[Pool]) -> None:  # type: ignore[valid-type]
+    def __init__(self, pools: list[Any]) -> None:
         self.pools = pools
         self.tried: dict[str, tuple[Judgement, list[tuple[float, float, float]]]] = {}
 

@@ -65,7 +65,7 @@ def faults_of(path: Path, name: str) -> list[Fault]:
             found.append(Fault(name, row, at, old, new))
 
     for node in ast.walk(ast.parse(text)):
-        if isinstance(node, ast.Constant) and type(node.value) in {int, float}:
+        if isinstance(node, ast.Constant) and isinstance(node.value, (int, float)) and not isinstance(node.value, bool):
             old = ast.get_source_segment(text, node) or ""
             if old:
                 add(node, old, "0.5" if node.value == 0 else repr(node.value * 1.5))

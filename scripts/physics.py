@@ -4,29 +4,28 @@
 from __future__ import annotations
 
 import math
-import sys
 from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
 
-ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "core"))
+from stillthread.drag.laws import body_sink_rate_mps
+from stillthread.errors import FloatArray
+from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.indicator import Drift, DriftResult, IndicatorRig, simulate_drift
+from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
+from stillthread.sinking.thread import FINE, QUICK, Mesh
+from stillthread.tackle.flies import Fly
+from stillthread.tackle.leaders import Leader, tapered_leader
+from stillthread.tackle.lines import FOOT_M, line_of_class
+from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
+from tests.rigs import FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, rig
+from tests.test_against_moordyn import TowedTests, moordyn_end
+from tests.test_chain import DENSITY, VISCOSITY, Thread, TowTests
+from tests.test_practice import LEVEL, NINE_FEET, PUPA, STRIPS
 
-from stillthread.drag.laws import body_sink_rate_mps  # noqa: E402
-from stillthread.errors import FloatArray  # noqa: E402 - the path comes first
-from stillthread.sinking.cast import Cast, level_water, simulate  # noqa: E402
-from stillthread.sinking.indicator import Drift, IndicatorRig, simulate_drift  # noqa: E402
-from stillthread.sinking.retrieves import RETRIEVES, retrieve_named  # noqa: E402
-from stillthread.sinking.thread import FINE, QUICK, Mesh  # noqa: E402
-from stillthread.tackle.leaders import tapered_leader  # noqa: E402
-from stillthread.tackle.lines import FOOT_M, line_of_class  # noqa: E402
-from stillthread.tackle.rig import PlacedFly, Rig  # noqa: E402
-from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas  # noqa: E402
-from tests.rigs import FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, rig  # noqa: E402
-from tests.test_against_moordyn import TowedTests, moordyn_end  # noqa: E402
-from tests.test_chain import DENSITY, VISCOSITY, Thread, TowTests  # noqa: E402
-from tests.test_practice import LEVEL, NINE_FEET, PUPA, STRIPS  # noqa: E402
+ROOT = Path(__file__).resolve().parents[1]
 
 DOCS = ROOT / "docs"
 LAKE = level_water(12.0, 20.0)
@@ -150,7 +149,7 @@ def sayings() -> list[Row]:
         cast = Cast(18.0, count_s, retrieve_named("strip-pause", pace))
         return feet(simulate(rig(key, PUPA, NINE_FEET), cast, LAKE).middle_depth_m())
 
-    def hangs(fly, leader, wind_ms, for_s=240.0):  # type: ignore[no-untyped-def]
+    def hangs(fly: Fly, leader: Leader, wind_ms: float, for_s: float = 240.0) -> DriftResult:
         return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), 15 * FOOT_M), Drift(for_s, wind_ms), LAKE)
 
     light, heavy = hangs(PUPA, LEVEL, 0.0), hangs(HEAVY_NYMPH, LEVEL, 0.0)

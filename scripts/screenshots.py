@@ -3,17 +3,15 @@
 from __future__ import annotations
 
 import re
-import sys
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE
 from playwright.sync_api import Browser, Page, sync_playwright
 from serving import served
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "server"))
-from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE  # noqa: E402 - the path comes first
 
 OUT = ROOT / "docs" / "screenshots"
 # The pictures are taken on the demo season's day, so that a rig is fished in the water it was chosen for.
@@ -149,7 +147,6 @@ def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Calla
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    sys.path.insert(0, str(ROOT / "core"))
     from standins.servers import StreamServer, sounder_stream, station_stream
 
     for port, stream in ((10110, sounder_stream("brennholt")), (10111, station_stream("brennholt"))):

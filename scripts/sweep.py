@@ -6,7 +6,6 @@
 from __future__ import annotations
 
 import argparse
-import sys
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -16,13 +15,12 @@ from pathlib import Path
 
 import numpy as np
 
-ROOT = Path(__file__).resolve().parents[1]
-sys.path[:0] = [str(ROOT / "core")]
+from stillthread.plan.choose import Plan
+from stillthread.sinking.cast import Cast
+from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
+from tests.practice.asking import Row, ask, told_truly
 
-from stillthread.plan.choose import Plan  # noqa: E402
-from stillthread.sinking.cast import Cast  # noqa: E402
-from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble  # noqa: E402
-from tests.practice.asking import Row, ask, told_truly  # noqa: E402
+ROOT = Path(__file__).resolve().parents[1]
 
 SIGNS = (
     "head-and-tail", "sips", "splashes", "bulges", "swirls", "swallows", "shucks", "diving-birds", "small-flies", "upwings",
@@ -153,7 +151,7 @@ def summary(told: Sequence[Told]) -> list[tuple[str, str, str]]:
     asked = [one.colder_slower for one in told if one.colder_slower is not None]
 
     def share(name: str) -> float:
-        return sum(getattr(one, name) for one in told) / n
+        return float(sum(getattr(one, name) for one in told)) / n
 
     return [
         (f"first methods of {n} random conditions", casts, "none over 30 %"),

@@ -73,7 +73,7 @@ class GeoJsonTests(unittest.TestCase):
         self.assertLess(float(np.abs(found.lonlat - lonlat).max()), 1e-6)
         self.assertEqual(found.depth_m.tolist(), depth.tolist())
         seen = shapely.from_geojson(written)  # the independent reader
-        self.assertEqual([g.geom_type for g in seen.geoms].count("Polygon"), 1)
+        self.assertEqual([g.geom_type for g in shapely.get_parts(seen)].count("Polygon"), 1)
 
     def test_contours_heights_and_feet_are_soundings(self) -> None:
         def line(**properties: Any) -> dict[str, Any]:

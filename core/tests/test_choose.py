@@ -298,7 +298,7 @@ class BoxFlyTests(unittest.TestCase):
     def test_an_unknown_food_or_style_is_refused(self) -> None:
         for wrong in ({"foods": ("bread",)}, {"style": "bait"}, {"left": -1}):
             with self.assertRaises(Exception) as refused:
-                BoxFly(Fly("x", 12), **wrong)  # type: ignore[arg-type]
+                BoxFly(Fly("x", 12), **wrong)
             self.assertIn(next(iter(wrong)), str(getattr(refused.exception, "field", "")))
 
 

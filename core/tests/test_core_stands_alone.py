@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import doctest
 import importlib
+import importlib.metadata
 import pkgutil
 import re
 import subprocess
@@ -13,6 +14,7 @@ import unittest
 from pathlib import Path
 
 import stillthread
+from stillthread import api
 
 PACKAGE = Path(stillthread.__file__).parent
 SOURCES = PACKAGE.parents[1] / "docs" / "sources.md"
@@ -53,6 +55,11 @@ class ArchitectureTests(unittest.TestCase):
             self.assertEqual(outcome.failed, 0, name)
             ran += outcome.attempted
         self.assertGreater(ran, 15)
+
+    def test_the_face_shows_all_that_it_imports_under_the_installed_version(self) -> None:
+        shown = {name for name in vars(api) if not name.startswith("_")} | {"__version__"}
+        self.assertEqual(shown, set(api.__all__))
+        self.assertEqual(api.__version__, importlib.metadata.version("stillthread"))
 
     def test_the_readmes_example_prints_what_it_says(self) -> None:
         outcome = doctest.testfile(str(PACKAGE.parents[1] / "README.md"), module_relative=False)

@@ -25,7 +25,7 @@ class WaterTests(unittest.TestCase):
     def test_a_ledge_runs_from_the_rods_bottom_to_the_far_one(self) -> None:
         shelf = read_water(conditions(bottom_depth_m=3.0, far_bottom_depth_m=8.0))
         water = water_for(shelf, 20.0)
-        depths = np.interp([0.0, 4.0, 12.0, 20.0, 30.0], *zip(*water.bottom, strict=True))
+        depths = np.interp([0.0, 4.0, 12.0, 20.0, 30.0], [at for at, _ in water.bottom], [deep for _, deep in water.bottom])
         self.assertEqual([round(float(d), 6) for d in depths], [3.0, 3.0, 5.5, 8.0, 8.0])
         self.assertEqual(float(shelf.profile.depth_m[-1]), 8.0)
 

@@ -11,6 +11,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.cast import Cast, CastResult, level_water, simulate
 from stillthread.sinking.indicator import (
@@ -77,8 +78,9 @@ class LineTests(unittest.TestCase):
         self.assertEqual([feet(result, k)[1] for k in range(3)], sorted((feet(result, k)[1] for k in range(3)), reverse=True))
 
     def test_a_swept_belly_dives_and_climbs_more_than_a_level_line(self) -> None:
-        def path(key: str) -> np.ndarray:
-            return simulate(rig(key, PUPA, NINE_FEET), Cast(18.0, 15.0, RETRIEVES["strip-pause"]), LAKE).fly_depth_m[0]
+        def path(key: str) -> FloatArray:
+            cast = Cast(18.0, 15.0, RETRIEVES["strip-pause"])
+            return np.asarray(simulate(rig(key, PUPA, NINE_FEET), cast, LAKE).fly_depth_m[0])
 
         sweep = path("sweep-5")
         self.assertGreater(float(sweep.max()), sweep[-1] + 2.0)

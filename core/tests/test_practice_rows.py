@@ -6,8 +6,8 @@ import unittest
 from functools import cache
 from typing import Any
 
-from tests.practice.asking import Asked, ask, holds, told_truly
-from tests.practice.rows import DEEPER, ROWS, TAKES_RATIOS, Row
+from tests.practice.asking import Asked, Row, ask, holds, told_truly
+from tests.practice.rows import DEEPER, ROWS, TAKES_RATIOS
 
 
 @cache

@@ -130,13 +130,14 @@ class ScorerTests(unittest.TestCase):
         plain = scorer_for(SUMMER_DAY)
         shy = plain.setting.shy
         each = J.fly_cost + J.fly_cost_shy * shy
-        self.assertAlmostEqual(plain.of_numbers(3, 0), (1.0 - each) ** 2)
-        self.assertAlmostEqual(plain.of_numbers(1, 2), (1.0 - J.lure_shy_cost * shy) ** 2)
+        self.assertAlmostEqual(float(plain.of_numbers(3, 0)), (1.0 - each) ** 2)
+        self.assertAlmostEqual(float(plain.of_numbers(1, 2)), (1.0 - J.lure_shy_cost * shy) ** 2)
         self.assertAlmostEqual(
             plain.of_team((fly("Black ribbed pupa"), fly("White streamer"))), (1.0 - each) * (1.0 - J.lure_shy_cost * shy)
         )
         windy = scorer_for(picture(6, 25, 12, ((0, 15.0),), bottom_depth_m=5.0, wind=Wind(8.0, 0.0)))
-        self.assertAlmostEqual(windy.of_numbers(2, 0), 1.0 - J.fly_cost - J.fly_cost_shy * windy.setting.shy - J.fly_cost_windy)
+        left = 1.0 - J.fly_cost - J.fly_cost_shy * windy.setting.shy - J.fly_cost_windy
+        self.assertAlmostEqual(float(windy.of_numbers(2, 0)), left)
 
     def test_snags_cost_takes_and_time(self) -> None:
         scorer = scorer_for(SUMMER_DAY)
@@ -201,7 +202,7 @@ class OwnTests(unittest.TestCase):
     """What each method has of its own."""
 
     def own(self, key: str, middle_m: object = ((1.0, 1.2),), **changes: object) -> float:
-        water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), **{"bottom_depth_m": 5.0, **changes})  # type: ignore[arg-type]
+        water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), **{"bottom_depth_m": 5.0, **changes})
         middles = np.array(middle_m, dtype=np.float64)
         run = Exposure(np.zeros((len(middles), 50)), middles, 100.0, 0.0)
         return METHODS[key].suits_now(scorer_for(water).given, run, len(middles))
@@ -241,13 +242,13 @@ class WeakPointTests(unittest.TestCase):
         self, action: object, key: str = "sinker", line: object = SUNK_LINE, weed_s: float = 0.0, **changes: object
     ) -> str:
         pressed = bool(changes.pop("pressed", False))
-        water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), **{"bottom_depth_m": 5.0, **changes})  # type: ignore[arg-type]
+        water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), **{"bottom_depth_m": 5.0, **changes})
         rig = Rig(line, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))  # type: ignore[arg-type]
         option = Option(METHODS[key], rig, (fly("Black ribbed pupa"),), action)  # type: ignore[arg-type]
         return weak_point(scorer_for(water, pressed=pressed), option, exposure([0.0], weed_s=weed_s)).plain()
 
     def test_the_one_thing_that_costs_most_is_said(self) -> None:
-        glassy = {"wind": Wind(0.0, 0.0), "cloud_fraction": 0.0, "secchi_m": 5.0}
+        glassy: dict[str, Any] = {"wind": Wind(0.0, 0.0), "cloud_fraction": 0.0, "secchi_m": 5.0}
         self.assertIn("snags", self.said(SLOW, weed_s=20.0))
         self.assertIn("They are pressed", self.said(BRISK, pressed=True))
         self.assertIn("Flat and bright", self.said(BRISK, **glassy))

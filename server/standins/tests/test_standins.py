@@ -29,7 +29,7 @@ class ProgramTests(unittest.TestCase):
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             first = probe.getsockname()[1]
-        environment = {"PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}", "PATH": ""}
+        environment = {"PYTHONPATH": str(SERVER), "PATH": ""}
         command = [sys.executable, "-m", "standins", "--first-port", str(first), "--lake", "trescanas"]
         program = subprocess.Popen(command, cwd=SERVER, env=environment, stdout=subprocess.PIPE, text=True)
         try:
