@@ -9,8 +9,8 @@ from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.db import connections
-from django.test import LiveServerTestCase
 from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from advice.services import warm_up
@@ -19,7 +19,7 @@ from e2e.chromium import CHROMIUM, DESK, FLAGS
 LONG_MS = 60_000  # a test waits for what the screen says, however slow the machine; only what never comes takes this long
 
 
-class BrowserTestCase(LiveServerTestCase):
+class BrowserTestCase(StaticLiveServerTestCase):
     """Pages of one browser; a script error, a refused resource or a request to another host fails the test."""
 
     playwright: Playwright

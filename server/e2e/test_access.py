@@ -93,6 +93,12 @@ class AccessTests(AnglerTestCase):
                 for ground in ("paper", "sheet"):
                     self.assertGreaterEqual(contrast(inks[text], inks[ground]), 7.0, f"{text} on {ground}, {theme}")
 
+    def test_the_apis_own_page_opens_under_the_same_policy(self) -> None:
+        page = self.open()
+        page.goto("/api/docs")
+        expect(page.get_by_text("/api/pictures").first).to_be_visible()
+        self.assert_no_faults()
+
     def test_long_names_do_not_break_a_screen(self) -> None:
         long = "A very long name of a water that goes on and on, as names of bays and arms and inlets do"[:80]
         water = self.angler.waters.get(name="Brennholt Reservoir")

@@ -22,7 +22,7 @@ api = NinjaAPI(
     "back as X-CSRFToken.",
     auth=django_auth,
     renderer=QuickJSON(),
-    docs_url=None,
+    docs_url="/docs",
     openapi_url="/openapi.json",
     urls_namespace="api",
 )

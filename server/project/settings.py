@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "django.contrib.staticfiles",
     "axes",
     "csp",
     "ninja",
@@ -76,7 +77,14 @@ MIDDLEWARE = [
 
 ROOT_URLCONF = "project.urls"
 WSGI_APPLICATION = "project.wsgi.application"
-TEMPLATES: list[dict[str, object]] = []
+# Only the API's own page is a template; it comes with its package.
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 TEST_RUNNER = "project.runner.CountingRunner"
 
 DATABASES = {
@@ -128,6 +136,7 @@ STATIC_URL = "/static/"
 STATIC_ROOT = None  # nothing is collected: the built web part is served from its own folder, below
 # The built web part is served at the root, so that its service worker may govern every page.
 WHITENOISE_ROOT = WEB_BUILD_DIR if WEB_BUILD_DIR.is_dir() else None
+WHITENOISE_USE_FINDERS = True  # what a package ships is served from where it lies
 WHITENOISE_INDEX_FILE = False
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_MAX_AGE = 60

@@ -9,5 +9,5 @@ from project.web import web_page
 
 urlpatterns = [
     path("api/", api.urls),
-    re_path(r"^(?!api/|assets/).*$", web_page),
+    re_path(r"^(?!api/|assets/|static/).*$", web_page),
 ]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import re
 import subprocess
@@ -35,6 +36,16 @@ class HeaderTests(TestCase):
         contract = self.client.get("/api/openapi.json").json()
         self.assertIn("/api/simulations", contract["paths"])
         self.assertEqual(self.client.get("/api/no-such-thing").status_code, 404)
+
+    def test_the_apis_page_is_served_with_the_application_and_asks_no_other_host(self) -> None:
+        page = self.client.get("/api/docs").content.decode()
+        asked = re.findall(r"(?:src|href)=\"([^\"]+)\"", page)
+        self.assertGreater(len(asked), 2)
+        for path in asked:
+            self.assertTrue(path.startswith("/static/"), path)
+            with contextlib.closing(self.client.get(path)) as answer:
+                self.assertEqual(answer.status_code, 200, path)
+        self.assertEqual(self.client.get("/static/no-such-thing.js").status_code, 404)
 
 
 class ProductionTests(TestCase):
