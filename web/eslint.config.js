@@ -1,4 +1,5 @@
 import js from '@eslint/js'
+import jsxA11y from 'eslint-plugin-jsx-a11y'
 import reactHooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
@@ -20,6 +21,23 @@ export default tseslint.config(
   { ignores: ['dist', 'src/api/schema.ts'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
+  {
+    files: ['src/**'],
+    extends: [...tseslint.configs.strictTypeCheckedOnly, jsxA11y.flatConfigs.recommended],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      // Handlers are declared as methods of their props, and none of them uses `this`.
+      '@typescript-eslint/unbound-method': 'off',
+      // What scrolls or takes keys is reached by the keyboard; without its role one browser drops a list that shows no bullets.
+      'jsx-a11y/no-noninteractive-tabindex': [
+        'error',
+        { roles: ['application', 'group', 'list'], tags: ['ul'] },
+      ],
+      'jsx-a11y/no-redundant-roles': ['error', { ul: ['list'] }],
+    },
+  },
   reactHooks.configs.flat['recommended-latest'],
   {
     // A component that is longer shows more than one thing.

@@ -118,3 +118,25 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_role("button", name="Sign in")).to_be_visible()
         self.assertLessEqual(page.evaluate(rows_of("kept")), 1)  # who is here: nobody
+
+    def test_a_screen_that_fails_keeps_the_log_and_leaves_a_way_on(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.contexts[-1].set_offline(True)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        expect(page.get_by_text("1 kept here")).to_be_visible()
+        self.contexts[-1].set_offline(False)
+        # What is kept of the outing cannot be read by any screen.
+        page.evaluate('localStorage.setItem(\'outing:angler\', \'{"conditions": {"water_id": 1}, "timeZone": "Nowhere"}\')')
+        page.goto("/read")
+        failed = page.get_by_role("alert")
+        expect(failed).to_contain_text("This screen failed")
+        self.wait_for(lambda: Entry.objects.count() == 1)
+        self.assertGreater(len(self.faults), 0)
+        self.faults.clear()
+        page.get_by_role("link", name="Look back").click()
+        expect(page.get_by_text("casts logged")).to_be_visible()
+        page.get_by_role("link", name="Read", exact=True).click()
+        page.get_by_role("button", name="Read the water afresh").click()
+        expect(page.get_by_text("Most likely feeding")).to_be_visible()

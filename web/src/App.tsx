@@ -1,14 +1,15 @@
 /** The shell: who is here, which step, and what still waits to be sent. */
 import { lazy, Suspense, useEffect } from 'react'
-import { BrowserRouter, Navigate, NavLink, Route, Routes, useNavigate } from 'react-router'
+import { BrowserRouter, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
 import { ConnectionBar } from './ui/ConnectionBar'
 import { flush } from './offline/outbox'
-import { OutingProvider } from './state/outing'
+import { OutingProvider, useOuting } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
 import { FishPage } from './steps/fish/FishPage'
 import { ReadPage } from './steps/read/ReadPage'
 import { RigPage } from './steps/rig/RigPage'
+import { Screen } from './ui/Failed'
 import { Trouble, Waiting } from './ui/Notice'
 import { isTyping, ShortcutSheet } from './ui/ShortcutSheet'
 import { WelcomePage } from './welcome/WelcomePage'
@@ -60,6 +61,8 @@ export function App() {
 function Shell() {
   const { username } = usePerson()
   const { theme } = useUnits()
+  const { forget } = useOuting()
+  const { pathname } = useLocation()
   useEffect(() => {
     document.documentElement.dataset.theme = theme
   }, [theme])
@@ -78,23 +81,25 @@ function Shell() {
       <Header />
       <ConnectionBar />
       <main className="grow">
-        <Suspense fallback={<Waiting what="Opening…" />}>
-          <Routes>
-            <Route path="/" element={<Navigate to="/read" replace />} />
-            <Route path="/read" element={<ReadPage />} />
-            <Route path="/rig" element={<RigPage />} />
-            <Route path="/card/:methodKey" element={<CardPage />} />
-            <Route path="/fish" element={<FishPage />} />
-            <Route path="/log" element={<LookBackPage />} />
-            <Route path="/log/:dayId" element={<DayPage />} />
-            <Route path="/waters" element={<WatersPage />} />
-            <Route path="/waters/:waterId" element={<ChartPage />} />
-            <Route path="/box" element={<BoxPage />} />
-            <Route path="/instruments" element={<InstrumentsPage />} />
-            <Route path="/tank" element={<TankPage />} />
-            <Route path="*" element={<Lost />} />
-          </Routes>
-        </Suspense>
+        <Screen of={pathname} onForget={forget}>
+          <Suspense fallback={<Waiting what="Opening…" />}>
+            <Routes>
+              <Route path="/" element={<Navigate to="/read" replace />} />
+              <Route path="/read" element={<ReadPage />} />
+              <Route path="/rig" element={<RigPage />} />
+              <Route path="/card/:methodKey" element={<CardPage />} />
+              <Route path="/fish" element={<FishPage />} />
+              <Route path="/log" element={<LookBackPage />} />
+              <Route path="/log/:dayId" element={<DayPage />} />
+              <Route path="/waters" element={<WatersPage />} />
+              <Route path="/waters/:waterId" element={<ChartPage />} />
+              <Route path="/box" element={<BoxPage />} />
+              <Route path="/instruments" element={<InstrumentsPage />} />
+              <Route path="/tank" element={<TankPage />} />
+              <Route path="*" element={<Lost />} />
+            </Routes>
+          </Suspense>
+        </Screen>
       </main>
     </div>
   )

@@ -71,8 +71,7 @@ const orThrow: Middleware = {
       .clone()
       .json()
       .catch(() => null)
-    if (isProblem(problem))
-      throw new Refusal(response.status, problem.code, problem.detail, problem.fields ?? {})
+    if (isProblem(problem)) throw new Refusal(response.status, problem.code, problem.detail, problem.fields)
     throw new Refusal(response.status, 'server', `The server could not answer (${response.status}).`, {})
   },
   onError({ error }) {

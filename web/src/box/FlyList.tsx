@@ -152,7 +152,7 @@ function NewFly({ foods }: { foods: readonly Schemas['FoodNameOut'][] }) {
   ) => (
     <ChoiceField
       label={label}
-      value={String(draft[name])}
+      value={draft[name]}
       options={options}
       onValueChange={(value) =>
         set(

@@ -59,6 +59,7 @@ export function ChartMap(props: ChartMapProps) {
 
   return (
     <div ref={ref} className="relative">
+      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- an application takes keys */}
       <div
         role="application"
         tabIndex={0}

@@ -47,7 +47,7 @@ export function DepthShading({ grid, view }: { grid: Grid; view: View }) {
           )
           .join('')
         const share = Math.round((100 * (i + 1)) / (shapes.length + 1))
-        const long = rings.reduce((a, b) => (b.length > a.length ? b : a), [] as number[][])
+        const long = rings.reduce<number[][]>((a, b) => (b.length > a.length ? b : a), [])
         const at = long[Math.floor(long.length * (0.12 + 0.23 * (i % 4)))]
         return (
           <g key={m}>

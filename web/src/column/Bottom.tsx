@@ -26,14 +26,14 @@ export function Bottom({ corners, weedM, x, y, left, right, floor }: BottomProps
       .filter(([px]) => px > left && px < right),
     [right, last],
   ]
-  const bed = area<[number, number]>()
+  const bed = area()
     .x(([px]) => px)
     .y0(([, depth]) => y(depth))
     .y1(floor)
-  const edge = line<[number, number]>()
+  const edge = line()
     .x(([px]) => px)
     .y(([, depth]) => y(depth))
-  const weed = area<[number, number]>()
+  const weed = area()
     .x(([px]) => px)
     .y0(([, depth]) => y(Math.max(depth - weedM, 0)))
     .y1(([, depth]) => y(depth))

@@ -34,11 +34,11 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
   const units = useUnits()
   const { line: colour, dash } = INKS[ink]
   const frame = frameAt(run, timeS)
-  const thread = line<[number, number]>()
+  const thread = line()
     .x(([distance]) => x(distance))
     .y(([, depth]) => y(depth))
     .curve(curveMonotoneX)
-  const straight = line<[number, number]>()
+  const straight = line()
     .x(([distance]) => x(distance))
     .y(([, depth]) => y(depth))
   const [tipDistance = 0] = frame[0] ?? []

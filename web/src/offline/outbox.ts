@@ -48,7 +48,7 @@ async function send(row: Outgoing): Promise<boolean> {
 }
 
 export async function queue(row: Omit<Outgoing, 'seq' | 'refused'>): Promise<number> {
-  return store.outbox.add({ ...row, refused: null } as Outgoing)
+  return store.outbox.add({ ...row, refused: null })
 }
 
 /** What of one thing still waits to be changed, the newest last, laid over what the server says of it. */

@@ -38,8 +38,8 @@ export function newQueries(): QueryClient {
 }
 
 /** The same answer, its error as it is thrown. */
-export function thrown<T>(result: UseQueryResult<T, unknown>): UseQueryResult<T, Error> {
-  return result as UseQueryResult<T, Error>
+export function thrown<T>(result: UseQueryResult<T, unknown>): UseQueryResult<T> {
+  return result as UseQueryResult<T>
 }
 
 /** Have questions asked again, by their paths, whatever they were asked with. */

@@ -77,7 +77,7 @@ export function readFromFlat(kept: Flat) {
   }
   return {
     droppers: [],
-    ...(rest as object),
+    ...rest,
     timeZone,
     conditions,
   }

@@ -104,6 +104,7 @@ interface OutingState {
   /** Something was read anew. */
   observe(changes: Partial<Conditions>): void
   replace(outing: Outing): void
+  forget(): void
 }
 
 const Context = createContext<OutingState | null>(null)
@@ -149,7 +150,14 @@ export function OutingProvider({ username, children }: { username: string; child
       }),
     [key],
   )
-  const value = useMemo(() => ({ outing, change, observe, replace }), [outing, change, observe, replace])
+  const forget = useCallback(() => {
+    localStorage.removeItem(key)
+    setOuting(null)
+  }, [key])
+  const value = useMemo(
+    () => ({ outing, change, observe, replace, forget }),
+    [outing, change, observe, replace, forget],
+  )
   return <Context.Provider value={value}>{children}</Context.Provider>
 }
 

@@ -105,7 +105,7 @@ export function RulesFields({ rules, error, banError, onRulesChange }: RulesFiel
         </label>
       </div>
       <MethodBans
-        bans={rules.method_bans ?? []}
+        bans={rules.method_bans}
         error={banError}
         onBansChange={(method_bans) => onRulesChange({ method_bans })}
       />

@@ -155,7 +155,7 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
         <QuantityField
           label="Altitude"
           quantity="depth"
-          value={draft.altitude_m ?? 0}
+          value={draft.altitude_m}
           {...within('WaterIn', 'altitude_m')}
           error={refusal?.at('altitude_m')}
           onValueChange={(altitude_m) => set({ altitude_m })}
@@ -164,27 +164,27 @@ function WaterForm({ water, onDone }: { water: Water | null; onDone(): void }) {
         <QuantityField
           label="Usual depth where you fish"
           quantity="depth"
-          value={draft.usual_bottom_depth_m ?? 6}
+          value={draft.usual_bottom_depth_m}
           {...within('WaterIn', 'usual_bottom_depth_m')}
           onValueChange={(usual_bottom_depth_m) => set({ usual_bottom_depth_m })}
         />
         <QuantityField
           label="Usual clarity (Secchi)"
           quantity="depth"
-          value={draft.usual_secchi_m ?? 3}
+          value={draft.usual_secchi_m}
           {...within('WaterIn', 'usual_secchi_m')}
           onValueChange={(usual_secchi_m) => set({ usual_secchi_m })}
         />
         <QuantityField
           label="Usual fish"
           quantity="mass"
-          value={draft.usual_fish_kg ?? 1}
+          value={draft.usual_fish_kg}
           {...within('WaterIn', 'usual_fish_kg')}
           onValueChange={(usual_fish_kg) => set({ usual_fish_kg })}
         />
         <ChoiceField
           label="Trout"
-          value={draft.species ?? 'rainbow'}
+          value={draft.species}
           options={(trade.data?.species ?? []).map((s) => ({ value: s.key, text: s.name }))}
           onValueChange={(species) => set({ species })}
         />

@@ -21,6 +21,7 @@ export function signalAt(atMs: number, sound: boolean): () => void {
     tone.stop(start + 0.35)
     stops.push(() => tone.disconnect())
   }
+  // eslint-disable-next-line @typescript-eslint/no-unnecessary-condition -- not every browser can
   const timer = setTimeout(() => navigator.vibrate?.([180, 80, 180]), inS * 1000)
   stops.push(() => clearTimeout(timer))
   return () => stops.forEach((stop) => stop())

@@ -36,7 +36,7 @@ export function DayStrip({ conditions, timeZone, deepestM }: DayStripProps) {
   const { low_light, sunrise, sunset, notes } = strip.data
   return (
     <div>
-      <StripDrawing strip={strip.data} deepestM={deepestM} now={hourOf(String(conditions.at_local))} />
+      <StripDrawing strip={strip.data} deepestM={deepestM} now={hourOf(conditions.at_local)} />
       <p className="text-[0.9375rem]">
         {sunrise && sunset && `Sun from ${sunrise} to ${sunset}. `}
         {low_light.length > 0 &&

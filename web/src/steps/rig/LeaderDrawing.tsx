@@ -95,7 +95,7 @@ export function LeaderDrawing({ one }: { one: Ranked }) {
               </g>
             )
           })}
-          {one.leader.hardware?.map((piece, i) => (
+          {one.leader.hardware.map((piece, i) => (
             <rect
               key={i}
               x={x(total - piece.above_point_m) - 4}

@@ -97,7 +97,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
     setTimeS(null)
     try {
       const asked = { ...body, thorough: false, pins: { ...body.pins, line_name: lineName } }
-      const next = chosenFrom((await queries.fetchQuery(choicesQuery(asked))).ranked)
+      const next = chosenFrom((await queries.query(choicesQuery(asked))).ranked)
       if (next) change({ chosen: next })
     } catch (error) {
       setTrouble(error)
@@ -166,7 +166,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
             tackle={
               <>
                 <TackleBar leader={leader} team={team} />
-                {shown && shown.flies.length > 1 && <FliesNow run={shown} timeS={moment} />}
+                {shown.flies.length > 1 && <FliesNow run={shown} timeS={moment} />}
               </>
             }
           >

@@ -49,7 +49,7 @@ export function useChoicesAhead(outing: Outing, ready: boolean) {
   useEffect(() => {
     if (asked === null) return
     const first = { ...(JSON.parse(asked) as Schemas['ChoicesIn']), thorough: false }
-    const timer = setTimeout(() => void queries.prefetchQuery(choicesQuery(first)), AHEAD_MS)
+    const timer = setTimeout(() => void queries.query(choicesQuery(first)).catch(() => undefined), AHEAD_MS)
     return () => clearTimeout(timer)
   }, [asked, queries])
 }
