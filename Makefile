@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo dev format test advice physics web lint types schema bench screenshots standins test-core clean
+.PHONY: help demo dev format test coverage advice physics web lint types schema bench screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -43,6 +43,12 @@ test: .venv/test web/dist/index.html ## install what is missing, then lint, type
 	@$(MAKE) --no-print-directory lint types
 	@mkdir -p var
 	@$(LOCAL) $(MANAGE) test --no-input server core/tests
+
+coverage: .venv/test ## lines and branches that the core's and the server's tests run, without the browser's
+	@mkdir -p var
+	@$(LOCAL) .venv/bin/coverage run --data-file=var/coverage server/manage.py test --no-input core/tests \
+		$(addprefix server/,accounts advice box days demo instruments project standins waters)
+	@.venv/bin/coverage report --data-file=var/coverage --skip-covered --sort=cover | tail -25
 
 test-core: .venv/test ## the core's tests alone, without the web framework
 	@cd core && ../.venv/bin/python -m unittest
