@@ -225,7 +225,7 @@ def choice_figures(url: str) -> list[Figure]:
     The click comes at once, before the page has asked ahead, or after the water was looked at for three seconds.
     """
     first: dict[float, list[float]] = {0.0: [], 3.0: []}
-    whole = []
+    whole, cards = [], []
     with browser_page(url) as page:
         for looked_s, found in first.items():
             for _ in range(8):
@@ -238,10 +238,20 @@ def choice_figures(url: str) -> list[Figure]:
                 found.append(1000.0 * (time.perf_counter() - begun))
                 page.get_by_text("Best now").wait_for()
                 whole.append(1000.0 * (time.perf_counter() - begun))
+        for _ in range(8):
+            page.goto("/")
+            page.get_by_text("Most likely feeding").wait_for()
+            page.get_by_role("button", name="Choose the rig").click()
+            page.get_by_text("Best so far, trying more").or_(page.get_by_text("Best now")).first.wait_for()
+            begun = time.perf_counter()
+            page.get_by_role("link", name="day card").click()
+            page.get_by_role("article", name="Day card").wait_for()
+            cards.append(1000.0 * (time.perf_counter() - begun))
     return [
         Figure("the plan's first answer in the browser, clicked at once", spread(sorted(first[0.0])), "400 ms"),
         Figure("the same, clicked after a look of three seconds", spread(sorted(first[3.0])), "400 ms"),
         Figure("the whole plan in the browser, from the click", spread(sorted(whole)), "-"),
+        Figure("the day card, opened while the plan is still being worked out", spread(sorted(cards)), "200 ms"),
     ]
 
 
