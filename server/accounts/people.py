@@ -8,6 +8,6 @@ from accounts.models import User
 
 
 def person(request: HttpRequest) -> User:
-    """Return who is signed in; routes behind `django_auth` always have one."""
+    """Return who is signed in; routes behind `AnglersOwn` always have one."""
     assert isinstance(request.user, User)
     return request.user

@@ -5,9 +5,9 @@ from __future__ import annotations
 from common import problems
 from common.rendering import QuickJSON
 from ninja import NinjaAPI
-from ninja.security import django_auth
 
 from accounts.api import router as accounts_router
+from accounts.auth import AnglersOwn
 from advice.api import router as advice_router
 from box.api import router as box_router
 from days.api import router as days_router
@@ -19,8 +19,9 @@ api = NinjaAPI(
     title="Still Thread",
     version="1",
     description="All quantities are SI, named with their unit. Sign in with POST /api/session; send the csrftoken cookie "
-    "back as X-CSRFToken.",
-    auth=django_auth,
+    "back as X-CSRFToken. A page that was left open may say in X-Angler whose it is (percent-encoded): where another person is "
+    "signed in by then, nothing is done and the answer is 409 another_person.",
+    auth=AnglersOwn(),
     renderer=QuickJSON(),
     docs_url="/docs",
     openapi_url="/openapi.json",

@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect } from 'react'
 import { BrowserRouter, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
 import { ConnectionBar } from './ui/ConnectionBar'
+import { hearWho } from './offline/kept'
 import { flush } from './offline/outbox'
 import { OutingProvider, useOuting } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
@@ -44,6 +45,14 @@ const RESEND_MS = 20_000
 
 export function App() {
   const session = useSession()
+  const name = session.data?.username
+  // Another tab that signed in or out speaks for the whole device.
+  useEffect(() => {
+    if (name === undefined) return
+    return hearWho((username) => {
+      if (username !== name) window.location.reload()
+    })
+  }, [name])
   if (session.isError) return <Trouble error={session.error} />
   if (!session.data) return <Waiting what="Opening…" />
   if (!session.data.username) return <WelcomePage session={session.data} />

@@ -81,4 +81,14 @@ export async function keepSession(session: Session): Promise<void> {
     if (before?.username !== session.username) await store.kept.clear()
     await store.kept.put({ id: SESSION, kind: 'list', at: Date.now(), answer: session })
   })
+  who.postMessage(session.username)
+}
+
+const who = new BroadcastChannel('still-thread:who')
+
+/** Hear in this tab that another has signed in or out, and who is here by now. */
+export function hearWho(heard: (username: string | null) => void): () => void {
+  const listen = (message: MessageEvent) => heard(message.data as string | null)
+  who.addEventListener('message', listen)
+  return () => who.removeEventListener('message', listen)
 }

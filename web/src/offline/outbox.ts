@@ -1,8 +1,30 @@
 /** Send what waits, oldest first. Ids are the device's own, so sending twice stores once. */
+import { useSyncExternalStore } from 'react'
 import { csrfToken } from '../api/client'
 import { store, type Outgoing } from './store'
 
+/** Why what waits is not on its way: no connection or an unwell server, nobody signed in, or another person. */
+export type Held = 'unreached' | 'signed-out' | 'another'
+
 let sending: Promise<void> | null = null
+let held: Held | null = null
+const listeners = new Set<() => void>()
+
+function setHeld(why: Held | null): void {
+  if (held === why) return
+  held = why
+  listeners.forEach((listen) => listen())
+}
+
+export function useHeld(): Held | null {
+  return useSyncExternalStore(
+    (listen) => {
+      listeners.add(listen)
+      return () => listeners.delete(listen)
+    },
+    () => held,
+  )
+}
 
 /** Send all that waits for this person; stops quietly where there is no connection. One sender at a time. */
 export function flush(username: string): Promise<void> {
@@ -19,32 +41,53 @@ async function sendAll(username: string): Promise<void> {
       .equals(username)
       .filter((row) => row.refused === null)
       .first()
-    if (!next || !(await send(next))) return
+    if (!next) {
+      setHeld(null)
+      return
+    }
+    const why = await send(next)
+    if (why !== null) {
+      setHeld(why)
+      return
+    }
   }
 }
 
-/** Send one row; return whether to go on with the next. */
-async function send(row: Outgoing): Promise<boolean> {
+/** Send one row; return why it has to wait, or null to go on with the next. */
+async function send(row: Outgoing): Promise<Held | null> {
   let response: Response
   try {
     response = await fetch(row.path, {
       method: row.method,
       credentials: 'same-origin',
-      headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken() },
+      headers: {
+        'Content-Type': 'application/json',
+        'X-CSRFToken': csrfToken(),
+        // Another person may be signed in on this device by now.
+        'X-Angler': encodeURIComponent(row.username),
+      },
       ...(row.method !== 'DELETE' ? { body: JSON.stringify(row.body) } : {}),
     })
   } catch {
-    return false
+    return 'unreached'
   }
   if (response.ok) {
     await store.outbox.delete(row.seq)
-    return true
+    return null
   }
-  // Signed out, too many, or the server is unwell: wait. Anything else will not get better by waiting.
-  if ([401, 403, 408, 429].includes(response.status) || response.status >= 500) return false
-  const problem = (await response.json().catch(() => null)) as { detail?: string } | null
+  const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
+  if (response.status === 401) return 'signed-out'
+  if (problem?.code === 'another_person') return 'another'
+  // Too many, or the server is unwell: wait. Anything else does not get better by waiting, and is the angler's to decide.
+  if ([403, 408, 429].includes(response.status) || response.status >= 500) return 'unreached'
   await store.outbox.update(row.seq, { refused: problem?.detail ?? `Refused (${response.status}).` })
-  return true
+  return null
+}
+
+/** Try once more what was refused. */
+export async function tryAgain(row: Outgoing): Promise<void> {
+  await store.outbox.update(row.seq, { refused: null })
+  await flush(row.username)
 }
 
 export async function queue(row: Omit<Outgoing, 'seq' | 'refused'>): Promise<number> {

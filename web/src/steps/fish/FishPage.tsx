@@ -16,6 +16,7 @@ import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
 import { log, undoLast } from './logging'
+import { Unsent } from './Unsent'
 import { signalAt, useWakeLock } from './signal'
 
 const KIND_WORDS: Record<Kind, string> = {
@@ -242,42 +243,23 @@ function Landing({ usual, onLand, onBack }: LandingProps) {
 }
 
 function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing: Fishing }) {
-  const { username } = usePerson()
-  const waiting =
-    useLive(() => store.outbox.where('username').equals(username).toArray(), `outbox:${username}`) ?? []
   const count = (kind: Kind) => entries.filter((e) => e.kind === kind).length
   const last = entries.at(-1)
-  const refused = waiting.filter((row) => row.refused)
-  const pending = waiting.length - refused.length
   return (
     <div className="text-sm">
       <div className="flex items-center justify-between gap-2">
-        <p className="leading-tight">
+        <div className="leading-tight">
           <strong className="text-base">
             {plural(count('cast'), 'cast')} · {plural(count('knock'), 'knock')} ·{' '}
             {plural(count('take') + count('lost') + count('landed'), 'take')} · {count('landed')} landed
           </strong>
           <br />
-          <span className="text-soft" role="status">
-            {pending > 0 ? `${pending} kept here, sent when there is a connection` : 'all sent'}
-          </span>
-        </p>
+          <Unsent />
+        </div>
         <Button disabled={!last} className="min-h-14 shrink-0" onClick={() => void undoLast(fishing)}>
           {last ? `Undo ${KIND_WORDS[last.kind].toLowerCase()}` : 'Undo'}
         </Button>
       </div>
-      {refused.map((row) => (
-        <p
-          key={row.seq}
-          role="alert"
-          className="mt-1 border-l-[6px] border-hot bg-care px-3 py-1.5 font-semibold"
-        >
-          Not stored: {row.refused}{' '}
-          <button type="button" className="underline" onClick={() => void store.outbox.delete(row.seq)}>
-            Dismiss
-          </button>
-        </p>
-      ))}
     </div>
   )
 }
