@@ -25,6 +25,7 @@ from serving import SERVER, served
 from sweep import sweep
 
 ROOT = Path(__file__).resolve().parents[1]
+OF_DAYS = "## What"
 
 SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 
@@ -373,26 +374,28 @@ def table(rows: Sequence[tuple[str, str, str]]) -> list[str]:
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
-    parser.add_argument("--rows", type=int, default=1000, help="random conditions that the plan is asked about")
-    asked = parser.parse_args()
-    figures = [*core_figures(), *chart_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
-    text = "\n".join(
-        [
-            "# Benchmarks",
-            "",
-            f"Written by `make bench` on {date.today():%d %B %Y}: {platform.machine()}, 2 cores, Python "
-            f"{platform.python_version()}. A shared machine: figures swing by a factor of two between runs.",
-            "",
-            *table([(figure.what, figure.found, figure.aim) for figure in figures]),
-            "",
-            f"## What {asked.rows} random days say of the plan",
-            "",
-            *table(sweep(asked.rows, 1)),
-            "",
-        ]
+    parser.add_argument(
+        "--rows", type=int, default=1000, help="random conditions that the plan is asked about; 0 leaves what is told of them"
     )
-    (ROOT / "docs" / "benchmarks.md").write_text(text)
-    print(text)
+    asked = parser.parse_args()
+    docs = ROOT / "docs" / "benchmarks.md"
+    figures = [*core_figures(), *chart_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
+    lines = [
+        "# Benchmarks",
+        "",
+        f"Written by `make bench` on {date.today():%d %B %Y}: {platform.machine()}, 2 cores, Python "
+        f"{platform.python_version()}. A shared machine: figures swing by a factor of two between runs.",
+        "",
+        *table([(figure.what, figure.found, figure.aim) for figure in figures]),
+        "",
+    ]
+    if asked.rows > 0:
+        lines += [f"{OF_DAYS} {asked.rows} random days say of the plan", "", *table(sweep(asked.rows, 1)), ""]
+    else:
+        before = docs.read_text()
+        lines += [*before[before.index(OF_DAYS) :].splitlines(), ""]
+    docs.write_text("\n".join(lines))
+    print("\n".join(lines))
 
 
 if __name__ == "__main__":
