@@ -23,6 +23,8 @@ from stillthread.formats.box_csv import (
     write_leaders_csv,
     write_lines_csv,
 )
+from stillthread.tackle.flies import Fly
+from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tapered_leader
 from stillthread.tackle.lines import Line, Stretch
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
@@ -34,6 +36,14 @@ class BoxCsvTests(unittest.TestCase):
         self.assertEqual(read_flies_csv(written), STARTER_FLIES)
         table = list(csv.DictReader(io.StringIO(written.decode())))  # the independent reader
         self.assertEqual((tuple(table[0]), len(table)), (FLY_COLUMNS, 60))
+
+    def test_a_name_that_a_spreadsheet_would_run_is_defused_and_comes_back_as_it_was(self) -> None:
+        names = ('=HYPERLINK("http://x";"y")', "+1+1", "-nymph", "@sum", "'quoted", "'=both", "plain = fly", "\tx")
+        flies = tuple(BoxFly(Fly(name, 12)) for name in names)
+        written = write_flies_csv(flies)
+        for row in csv.DictReader(io.StringIO(written.decode(), newline="")):  # the independent reader
+            self.assertFalse(row["name"].startswith(("=", "+", "-", "@", "\t")), row["name"])
+        self.assertEqual([one.name for one in read_flies_csv(written)], [*names[:-1], "\tx"])
 
     def test_two_columns_are_enough_in_any_order(self) -> None:
         (one,) = read_flies_csv(b"hook_size;name\n12;My nymph\n")

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
+import subprocess
+import sys
 import unittest
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -191,6 +194,39 @@ class SoundingTests(unittest.TestCase):
         with self.assertRaises(BadInput) as elsewhere:
             depth_grid_of(line + 9000.0, np.full(9, 4.0), lake(rectangle(500.0, 500.0)))
         self.assertIn("None of the soundings lies in this water", elsewhere.exception.message)
+
+
+COMB = """import resource
+import numpy as np
+from stillthread.chart.soundings import depth_grid_of
+from tests.charts import lake
+n, random = 3000, np.random.default_rng(1)
+angle = np.linspace(0.0, 2.0 * np.pi, n, endpoint=False)
+far = 1500.0 - 800.0 * (np.arange(n) % 2)
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+grid = depth_grid_of(random.uniform(-1600.0, 1600.0, (20000, 2)), random.uniform(1.0, 9.0, 20000),
+                     lake(np.column_stack((far * np.cos(angle), far * np.sin(angle)))))
+print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) // 1024, np.nanmax(grid.depth_m) <= 9.0)
+"""
+
+
+class RaggedShoreTests(unittest.TestCase):
+    def test_a_shore_of_three_thousand_teeth_takes_no_more_room_than_any_other(self) -> None:
+        """Half a minute and a gigabyte went into a margin about such a shore before."""
+        done = subprocess.run(
+            [sys.executable, "-c", COMB], cwd=Path(__file__).parents[1], capture_output=True, text=True, check=True
+        )
+        megabytes, sound = done.stdout.split()
+        self.assertEqual(sound, "True")
+        self.assertLess(int(megabytes), 100)
+
+    def test_soundings_just_outside_a_shore_are_taken_and_those_far_off_are_not(self) -> None:
+        square = lake(rectangle(400.0, 400.0))
+        inside = np.array([[-100.0, -100.0], [100.0, -90.0], [0.0, 120.0]])
+        grid = depth_grid_of(np.vstack((inside, [[230.0, 0.0], [900.0, 900.0]])), np.array([3.0, 4.0, 5.0, 9.0, 300.0]), square)
+        self.assertLess(float(np.nanmax(grid.depth_m)), 9.1)
+        with self.assertRaises(BadInput):
+            depth_grid_of(np.array([[900.0, 900.0], [910.0, 900.0], [900.0, 930.0]]), np.array([3.0, 4.0, 5.0]), square)
 
 
 class BottomShapeTests(unittest.TestCase):

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timezone
 from zoneinfo import ZoneInfo
 
-from django.utils import timezone
+from django.utils import timezone as clock
 
 from accounts.models import User
 from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
 from advice.condition_schemas import ConditionsIn, ReadingIn, SampleIn
 from box.services import core_fly, core_leader, core_line
 from stillthread.depth.picture import Conditions, check_time
+from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.plan.actions import Action, Hang
 from stillthread.sinking.cast import Cast
@@ -29,14 +30,19 @@ from waters.services import lake_of, place_of, water_of
 def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
     """Return clock time at a water as an aware time there; a time that has a zone already is carried over."""
     zone = ZoneInfo(time_zone)
-    return at_local.astimezone(zone) if at_local.tzinfo else at_local.replace(tzinfo=zone)
+    try:
+        at = at_local.astimezone(zone) if at_local.tzinfo else at_local.replace(tzinfo=zone)
+        at.astimezone(timezone.utc)  # the first and the last year have no room for every zone
+    except OverflowError:
+        raise BadInput(f"The year {at_local.year} is not one that was fished.", field="at_local") from None
+    return at
 
 
 def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = None) -> Conditions:
     """Return the core's conditions, or 404 for an unknown or another's water."""
     water = water_of(owner, payload.water_id)
     at = local_to_utc(payload.at_local, water.time_zone)
-    check_time(at, now or timezone.now())
+    check_time(at, now or clock.now())
     read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
     lowerings = [Lowering(read_at, readings_of(payload.readings))]
     lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]

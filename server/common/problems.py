@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -49,6 +51,26 @@ def _validation_fields(errors: list[dict[str, Any]]) -> dict[str, str]:
     return fields
 
 
+TRY_AGAIN_S = 2
+
+
+def busy() -> HttpResponse:
+    """Answer where the store is at another's work for too long."""
+    answer = problem(503, "busy", "Too much is being written just now. Try again in a moment.")
+    answer["Retry-After"] = str(TRY_AGAIN_S)
+    return answer
+
+
+def unreadable(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    """Answer a request that cannot be read at all, in the API's own shape."""
+    return problem(400, "unreadable", "The request can't be read.")
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """Answer when the server itself fails, in the API's own shape; what failed is in its log."""
+    return problem(500, "server", "The server failed at this. It is not your input's fault; nothing was stored.")
+
+
 def install(api: NinjaAPI) -> None:
     """Give `api` one handler per kind of refusal."""
 
@@ -73,6 +95,19 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:
         return problem(404, "not_found", "There is no such thing here.")
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return problem(413, "too_big", "The request is too large. Send less at a time.")
+
+    @api.exception_handler(OperationalError)
+    def store_says_no(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        said = str(error)
+        if "disk is full" in said:
+            return problem(507, "disk_full", "The server's disk is full: nothing was stored. Tell its keeper.")
+        if "locked" in said or "busy" in said:
+            return busy()
+        raise error
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:

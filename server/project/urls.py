@@ -7,6 +7,9 @@ from django.urls import path, re_path
 from project.api import api
 from project.web import web_page
 
+handler400 = "common.problems.unreadable"
+handler500 = "common.problems.server_error"
+
 urlpatterns = [
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/|static/).*$", web_page),

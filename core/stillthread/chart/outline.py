@@ -92,11 +92,21 @@ def read_outline(geometry: Mapping[str, Any], near: Plane) -> Outline:
         far from the water; too small or too large for a lake.
     """
     kind = geometry.get("type")
-    if kind not in {"Polygon", "MultiPolygon"}:
-        raise BadInput(f"The outline is a {kind or 'nothing'}; a Polygon or MultiPolygon is needed.", field="outline")
+    if not isinstance(kind, str) or kind not in {"Polygon", "MultiPolygon"}:
+        named = kind[:40] if isinstance(kind, str) and kind else "nothing"
+        raise BadInput(f"The outline is a {named}; a Polygon or MultiPolygon is needed.", field="outline")
     try:
         drawn = shapely.force_2d(shape(dict(geometry)))
-    except (ValueError, TypeError, KeyError, IndexError, AttributeError, shapely.errors.ShapelyError):
+    except (
+        ValueError,
+        TypeError,
+        KeyError,
+        IndexError,
+        AttributeError,
+        OverflowError,
+        RecursionError,
+        shapely.errors.ShapelyError,
+    ):
         text = "The outline can't be read as a GeoJSON polygon: each ring needs four points or more."
         raise BadInput(text, field="outline") from None
     if drawn.is_empty:

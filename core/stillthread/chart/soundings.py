@@ -17,6 +17,8 @@ DEEPEST_SOUNDING_M = 400.0
 MOST_SOUNDINGS = 400_000
 MOST_KEPT = 5_000
 GRID_CELLS = 130
+NEAR_SHORE_M = 50.0  # ours: how far outside the outline a sounding may lie, as outlines are drawn
+MOST_SHORE = 8_000  # ours: points of the shore that the bottom is drawn to
 LONGEST_SIDE = 3.0
 SPIKE_SHARE = Sourced(0.6, "1", "ours", "a sounding this far from its neighbours' middle, as a share of it, is a lost echo")
 SPIKE_M = Sourced(3.0, "m", "ours", "and at least this far: a drop-off is steep too")
@@ -127,7 +129,7 @@ def depth_grid_of(xy: FloatArray, depth_m: FloatArray, outline: Outline | None) 
     """
     depth_m = check_soundings(depth_m)
     if outline is not None:
-        near = shapely.contains_xy(outline.water.buffer(50.0), xy[:, 0], xy[:, 1])
+        near = _near(outline, xy)
         if not near.any():
             raise BadInput("None of the soundings lies in this water's outline.", field="soundings")
         xy, depth_m = xy[near], depth_m[near]
@@ -135,7 +137,10 @@ def depth_grid_of(xy: FloatArray, depth_m: FloatArray, outline: Outline | None) 
     box = np.array(outline.water.bounds if outline else (*points.min(axis=0), *points.max(axis=0)))
     step = max(float((box[2:] - box[:2]).max()) / GRID_CELLS, 0.5)
     if outline is not None:
-        shore = shapely.get_coordinates(shapely.segmentize(outline.water.boundary, 2.0 * step))
+        # No finer than the grid shows, and no more of it than is drawn in a moment, however ragged the outline.
+        line = outline.water.boundary.simplify(0.5 * step, preserve_topology=False)
+        shore = shapely.get_coordinates(shapely.segmentize(line, max(2.0 * step, line.length / MOST_SHORE)))
+        shore = shore[:: -(-len(shore) // MOST_SHORE)]
         points, values = np.concatenate((points, shore)), np.concatenate((values, np.zeros(len(shore))))
     points, unique = np.unique(np.round(points, 2), axis=0, return_index=True)
     values = values[unique]
@@ -148,6 +153,14 @@ def depth_grid_of(xy: FloatArray, depth_m: FloatArray, outline: Outline | None) 
     if outline is not None:
         depth = np.where(shapely.contains_xy(outline.water, centres[:, 0], centres[:, 1]), depth, np.nan)
     return DepthGrid(x, y, depth.reshape(len(y), len(x)), spikes)
+
+
+def _near(outline: Outline, xy: FloatArray) -> npt.NDArray[np.bool_]:
+    """Return which points lie in the water or so near it that they were sounded there, shape (n,)."""
+    shapely.prepare(outline.water)
+    near = np.asarray(shapely.contains_xy(outline.water, xy[:, 0], xy[:, 1]))
+    near[~near] = shapely.dwithin(outline.water, shapely.points(xy[~near]), NEAR_SHORE_M)
+    return near
 
 
 def _between(points: FloatArray, values: FloatArray, at: FloatArray, longest_side: float) -> FloatArray:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from stillthread.errors import BadFile, StillthreadError
-from stillthread.formats.columns import decode, number, rows
+from stillthread.formats.columns import as_it_was, decode, defused, number, rows
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection
@@ -120,7 +120,7 @@ def _write(columns: Sequence[str], cells: Iterable[Sequence[object]]) -> bytes:
     text = io.StringIO()
     out = csv.writer(text, lineterminator="\n")
     out.writerow(columns)
-    out.writerows(cells)
+    out.writerows([defused(cell) for cell in row] for row in cells)
     return text.getvalue().encode()
 
 
@@ -131,7 +131,7 @@ def _read(data: bytes, what: str, needed: tuple[str, ...]) -> list[tuple[int, Ro
     header = [cell.strip().lower() for cell in found[0][1]]
     if not set(needed) <= set(header):
         raise BadFile(f"The header must name at least: {','.join(needed)}", line=1, field=what)
-    told = [(line, {c: cell.strip() for c, cell in zip(header, cells, strict=False)}) for line, cells in found[1:]]
+    told = [(line, {c: as_it_was(cell.strip()) for c, cell in zip(header, cells, strict=False)}) for line, cells in found[1:]]
     if not told:
         raise BadFile(f"The file has a header but no {what}.", line=1, field=what)
     return told

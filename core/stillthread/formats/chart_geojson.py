@@ -49,7 +49,7 @@ def read_chart_geojson(data: bytes) -> ChartFile:
     places: list[tuple[float, float]] = []
     depths: list[float] = []
     marks: list[Mark] = []
-    for geometry, properties in _features(found):
+    for geometry, properties in _flat(found):
         kind, coordinates = geometry.get("type"), geometry.get("coordinates")
         depth = _depth(properties)
         try:
@@ -65,7 +65,7 @@ def read_chart_geojson(data: bytes) -> ChartFile:
                     if at is not None:
                         places.append((float(point[0]), float(point[1])))
                         depths.append(float(at))
-        except (TypeError, ValueError, IndexError, KeyError):
+        except (TypeError, ValueError, IndexError, KeyError, OverflowError, RecursionError):
             raise BadFile(f"A {kind} in the file has coordinates that can't be read.", field="chart") from None
         if len(places) > MOST_SOUNDINGS:
             raise BadFile(f"The file has more than {MOST_SOUNDINGS} soundings. Thin it first.", field="chart")
@@ -83,9 +83,17 @@ def read_chart_geojson(data: bytes) -> ChartFile:
     return ChartFile(outline, lonlat, depth_m, tuple(marks))
 
 
+def _flat(found: Any) -> Iterator[tuple[dict[str, Any], dict[str, Any]]]:
+    try:
+        yield from _features(found)
+    except RecursionError:
+        raise BadFile("The file is nested too deep to be a chart.", field="chart") from None
+
+
 def _features(found: Any) -> Iterator[tuple[dict[str, Any], dict[str, Any]]]:
     """Yield (geometry, properties) of whatever a GeoJSON value holds."""
     kind = found.get("type") if isinstance(found, dict) else None
+    kind = kind if isinstance(kind, str) else None
     if kind == "FeatureCollection" and isinstance(found.get("features"), list):
         for feature in found["features"]:
             yield from _features(feature)

@@ -45,6 +45,22 @@ def rows(text: str, most: int, field: str, wanted: str, advice: str) -> list[tup
     return found
 
 
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def defused(cell: object) -> object:
+    """Return a cell as it may stand in a file for others: a spreadsheet would run a text that begins like a formula, so an
+    apostrophe goes before it. `as_it_was` takes it away again."""
+    if isinstance(cell, str) and cell.lstrip("'").startswith(FORMULA_STARTS) and number(cell) is None:
+        return f"'{cell}"
+    return cell
+
+
+def as_it_was(cell: str) -> str:
+    """Return the text of a cell that `defused` may have written."""
+    return cell[1:] if cell.startswith("'") and cell.lstrip("'").startswith(FORMULA_STARTS) else cell
+
+
 def number(cell: str) -> float | None:
     """Return the number in a cell, with a decimal point or comma; None when it holds none."""
     try:
