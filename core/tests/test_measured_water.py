@@ -68,6 +68,16 @@ class OddReadingTests(unittest.TestCase):
         self.assertLessEqual(max((b - a for i, a in enumerate(kept) for b in kept[i:]), default=0.0), 1.2 + 1e-9)
         self.assertLessEqual(len(odd), len(readings) // 2)
 
+    def test_a_loggers_longest_record_of_nothing_but_nonsense_is_sorted_out(self) -> None:
+        """Two thousand readings, warm and cold in turn, took two minutes when every pair was looked at anew."""
+        readings = [Reading(0.01 * i, 18.0 if i % 2 else 5.0) for i in range(2000)]
+        flags = flag_outliers(readings)
+        self.assertEqual(len(flags), 1000)
+        odd = {flag.reading.depth_m for flag in flags}
+        self.assertEqual(flag_outliers([r for r in readings if r.depth_m not in odd]), ())
+        picture = read_water(conditions(readings=tuple(readings), bottom_depth_m=20.0))
+        self.assertEqual(len(picture.profile.flags), 1000)
+
 
 class LoweringTests(unittest.TestCase):
     def test_the_newest_counts_and_an_older_one_goes_on_below_it(self) -> None:

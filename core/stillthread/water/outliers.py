@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from stillthread.errors import FloatArray
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
 from stillthread.water.reading import Reading
@@ -40,41 +41,44 @@ def flag_outliers(readings: Sequence[Reading]) -> tuple[Flag, ...]:
     readings : sequence of Reading, shape (n,)
         Ordered by depth.
     """
-    clash = np.array([[_clash(*sorted((a, b), key=_depth)) for b in readings] for a in readings])
+    depth_m = np.array([r.depth_m for r in readings])
+    water_c = np.array([r.water_c for r in readings])
+    off_c = np.abs(water_c - DENSEST_C)
+    # Deeper (along) clashes with shallower (down) where it lies further from the densest water.
+    clash = np.triu(off_c[None, :] > off_c[:, None] + float(OVERTURN_C), 1)
+    clash |= clash.T
     left = np.ones(len(readings), dtype=np.bool_)
+    counts = clash.sum(axis=1)
     flags: list[Flag] = []
-    while clash[np.ix_(left, left)].any():
-        counts = np.where(left, (clash & left[None, :]).sum(axis=1), -1)
+    while counts.max(initial=0) > 0:
         worst = np.flatnonzero(counts == counts.max())
-        odd = int(max(worst, key=lambda i: _misfit(readings, left, int(i))))
+        odd = int(worst[np.argmax(_misfits(depth_m, water_c, left)[worst])])
+        beside = np.flatnonzero(clash[odd] & left)
+        other = int(beside[np.argmin(np.abs(depth_m[beside] - depth_m[odd]))])
+        flags.append(_flag(readings[odd], readings[other]))
         left[odd] = False
-        flags.append(_flag(readings, left, odd))
+        counts = np.where(left, counts - clash[odd], 0)
     return tuple(sorted(flags, key=lambda flag: flag.reading.depth_m))
 
 
-def _misfit(readings: Sequence[Reading], left: Kept, i: int) -> float:
-    """Return how far [C] reading `i` lies from the line through its neighbours."""
-    others = [int(k) for k in np.flatnonzero(left) if k != i]
-    depths = [readings[k].depth_m for k in others]
-    drawn_c = float(np.interp(readings[i].depth_m, depths, [readings[k].water_c for k in others]))
-    # Of two readings that only contradict each other, doubt the deeper: its cord was longer.
-    return abs(readings[i].water_c - drawn_c) + 1e-3 * i
+def _misfits(depth_m: FloatArray, water_c: FloatArray, left: Kept) -> FloatArray:
+    """Return how far [C] each reading that is left lies from the line through its neighbours, else 0, shape (n,)."""
+    at = np.flatnonzero(left)
+    found = np.zeros(len(left))
+    if len(at) > 1:
+        depth, water = depth_m[at], water_c[at]
+        drawn = np.empty(len(at))
+        drawn[0], drawn[-1] = water[1], water[-2]
+        share = (depth[1:-1] - depth[:-2]) / (depth[2:] - depth[:-2])
+        drawn[1:-1] = water[:-2] + share * (water[2:] - water[:-2])
+        # Of two readings that only contradict each other, doubt the deeper: its cord was longer.
+        found[at] = np.abs(water - drawn) + 1e-3 * at
+    return found
 
 
-def _flag(readings: Sequence[Reading], left: Kept, odd: int) -> Flag:
-    one = readings[odd]
-    clashing = [readings[int(k)] for k in np.flatnonzero(left) if _clash(*sorted((one, readings[int(k)]), key=_depth))]
-    other = min(clashing, key=lambda r: abs(r.depth_m - one.depth_m))
+def _flag(one: Reading, other: Reading) -> Flag:
     text = "{odd_c} at {odd_m} can't lie so with {other_c} at {other_m}. Not followed until you say it is right."
     if one.trusted:
         text = "{odd_c} at {odd_m} is odd beside {other_c} at {other_m}. Followed, because you checked it."
     values = {"odd_c": one.water_c, "odd_m": one.depth_m, "other_c": other.water_c, "other_m": other.depth_m}
     return Flag(one, Phrase(text, values), one.trusted)
-
-
-def _clash(upper: Reading, lower: Reading) -> bool:
-    return abs(lower.water_c - DENSEST_C) > abs(upper.water_c - DENSEST_C) + float(OVERTURN_C)
-
-
-def _depth(reading: Reading) -> float:
-    return reading.depth_m

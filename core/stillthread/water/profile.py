@@ -102,8 +102,8 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         if b.depth_m - a.depth_m < 1e-6:
             raise BadInput(f"Two readings at {a.depth_m:g} m: keep one.", field="readings")
     flags = flag_outliers(known)
-    ignored = [flag.reading for flag in flags if not flag.followed]
-    followed = tuple(r for r in known if r not in ignored)
+    ignored = {flag.reading.depth_m for flag in flags if not flag.followed}
+    followed = tuple(r for r in known if r.depth_m not in ignored)
     grid = depth_grid(bottom_depth_m)
     read_m = np.array([r.depth_m for r in followed])
     read_c = np.array([r.water_c for r in followed])
