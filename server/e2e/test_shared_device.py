@@ -103,3 +103,15 @@ class SharedDeviceTests(AnglerTestCase):
         page.get_by_role("button", name="Try again").click()
         expect(page.get_by_text("all sent")).to_be_visible()
         self.assertEqual(Entry.objects.get().kind, "cast")
+
+    def test_signing_out_without_a_connection_says_that_it_has_not_happened(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        self.contexts[-1].set_offline(True)
+        page.get_by_role("button", name="Units and you").click()
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("alert").filter(has_text="you are still signed in")).to_be_visible()
+        self.contexts[-1].set_offline(False)
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_label("Password")).to_be_visible()
+        self.assertFalse(Session.objects.exists() and page.request.get("/api/session").json()["username"])

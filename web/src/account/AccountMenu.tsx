@@ -1,9 +1,11 @@
 /** Units, theme, sound, and the way out: switchable on the spot. */
 import { Popover } from 'radix-ui'
-import { answer, client, type Preferences } from '../api/client'
+import { useState } from 'react'
+import { answer, client, NoConnection, Refusal, type Preferences } from '../api/client'
 import { keepSession } from '../offline/kept'
 import { useChangePreferences, usePerson, useUnits } from '../state/person'
 import { Button } from '../ui/Button'
+import { Trouble } from '../ui/Notice'
 import { Segments } from '../ui/Segments'
 
 const UNIT_CHOICES: { key: keyof Preferences; label: string; options: string[] }[] = [
@@ -20,8 +22,18 @@ export function AccountMenu() {
   const { username } = usePerson()
   const units = useUnits()
   const change = useChangePreferences()
+  const [trouble, setTrouble] = useState<unknown>(null)
   async function leave() {
-    await answer(client.DELETE('/api/session'))
+    setTrouble(null)
+    try {
+      await answer(client.DELETE('/api/session'))
+    } catch (error) {
+      // A session that has ended already is as good as left; without a connection nobody can be told.
+      if (!(error instanceof Refusal && error.status === 401)) {
+        setTrouble(error)
+        return
+      }
+    }
     await keepSession({ username: null, demo: false, is_demo: false, preferences: null })
     window.location.assign('/')
   }
@@ -64,6 +76,13 @@ export function AccountMenu() {
             <span className="truncate font-semibold">{username}</span>
             <Button onClick={() => void leave()}>Sign out</Button>
           </div>
+          {trouble instanceof NoConnection ? (
+            <p role="alert" className="font-semibold text-hot">
+              No connection: you are still signed in. Sign out when there is one.
+            </p>
+          ) : (
+            trouble !== null && <Trouble error={trouble} />
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
