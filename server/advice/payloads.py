@@ -38,11 +38,13 @@ def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
     return at
 
 
-def conditions_of(owner: User, payload: ConditionsIn, *, now: datetime | None = None) -> Conditions:
-    """Return the core's conditions, or 404 for an unknown or another's water."""
+def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -> Conditions:
+    """Return the core's conditions, or 404 for an unknown or another's water. What was `logged` may lie at any time: a clock can
+    be wrong, and a day is not given up for it."""
     water = water_of(owner, payload.water_id)
     at = local_to_utc(payload.at_local, water.time_zone)
-    check_time(at, now or clock.now())
+    if not logged:
+        check_time(at, clock.now())
     read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
     lowerings = [Lowering(read_at, readings_of(payload.readings))]
     lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]

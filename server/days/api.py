@@ -8,7 +8,7 @@ from uuid import UUID
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Header, Router, Status
 
 from accounts.people import person
 from days import services
@@ -16,6 +16,7 @@ from days.schemas import (
     DayIn,
     DayOut,
     DayPage,
+    DeviceClockIn,
     EntryIn,
     EntryOut,
     EntryPage,
@@ -42,9 +43,11 @@ def get_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
 @router.put(
     "/days/{day_id}", operation_id="put_day", response={200: DayOut, 201: DayOut, 404: Problem, 409: Problem, 422: Problem}
 )
-def put_day(request: HttpRequest, day_id: UUID, payload: DayIn) -> Status[Any]:
+def put_day(request: HttpRequest, day_id: UUID, payload: DayIn, clock: Header[DeviceClockIn]) -> Status[Any]:
     """Begin a day."""
-    day, new = services.put_day(owner=person(request), day_id=day_id, payload=payload)
+    day, new = services.put_day(
+        owner=person(request), day_id=day_id, payload=payload, clock=services.clock_of(clock)
+    )
     return Status(201 if new else 200, services.show_day(day))
 
 
@@ -61,10 +64,13 @@ def list_presentations(request: HttpRequest, day_id: UUID, limit: Limit = 100, o
     operation_id="put_presentation",
     response={200: LoggedPresentationOut, 201: LoggedPresentationOut, 404: Problem, 409: Problem, 422: Problem},
 )
-def put_presentation(request: HttpRequest, day_id: UUID, presentation_id: UUID, payload: LoggedPresentationIn) -> Status[Any]:
+def put_presentation(
+    request: HttpRequest, day_id: UUID, presentation_id: UUID, payload: LoggedPresentationIn, clock: Header[DeviceClockIn]
+) -> Status[Any]:
     """Start fishing a presentation."""
     stored, new = services.put_presentation(
-        owner=person(request), day_id=day_id, presentation_id=presentation_id, payload=payload
+        owner=person(request), day_id=day_id, presentation_id=presentation_id, payload=payload,
+        clock=services.clock_of(clock),
     )
     return Status(201 if new else 200, services.show_presentation(stored))
 
@@ -80,9 +86,11 @@ def list_entries(request: HttpRequest, day_id: UUID, limit: Limit = 200, offset:
     operation_id="put_entry",
     response={200: EntryOut, 201: EntryOut, 404: Problem, 409: Problem, 422: Problem},
 )
-def put_entry(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryIn) -> Status[Any]:
+def put_entry(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryIn, clock: Header[DeviceClockIn]) -> Status[Any]:
     """Log a cast, or what came of it."""
-    entry, new = services.put_entry(owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload)
+    entry, new = services.put_entry(
+        owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload, clock=services.clock_of(clock)
+    )
     return Status(201 if new else 200, entry)
 
 

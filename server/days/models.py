@@ -3,15 +3,35 @@
 from __future__ import annotations
 
 import uuid
+from datetime import datetime
 
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from stillthread.log.clocks import is_odd
 from waters.models import Water
 
 
-class Day(models.Model):
+class Timed(models.Model):
+    """What a device logged: when it happened, put right; what the device's own clock said; and when the server got it."""
+
+    device_at = models.DateTimeField(null=True, help_text="by the device's clock; none for what was logged before it was kept")
+    received_at = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+
+    def happened_at(self) -> datetime:
+        raise NotImplementedError
+
+    @property
+    def odd_time(self) -> bool:
+        """Whether the time can't be true, as the log has it."""
+        return self.received_at is not None and is_odd(self.happened_at(), self.received_at)
+
+
+class Day(Timed):
     """A day's fishing at one water. `conditions` are those it began under, as checked by the API's `ConditionsIn`; beside them
     stand only the columns that are asked for."""
 
@@ -25,11 +45,14 @@ class Day(models.Model):
         ordering = ["-at", "id"]
         indexes = [models.Index(fields=["owner", "-at"])]
 
+    def happened_at(self) -> datetime:
+        return self.at
+
     def __str__(self) -> str:
         return f"{self.water} {self.at:%Y-%m-%d}"
 
 
-class Presentation(models.Model):
+class Presentation(Timed):
     """What was fished: rig, count and retrieve as they were, and where the simulation put the point fly."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -52,6 +75,9 @@ class Presentation(models.Model):
             models.CheckConstraint(condition=Q(action__kind__in=["cast", "hang", "tow"]), name="cast_hung_or_towed"),
         ]
 
+    def happened_at(self) -> datetime:
+        return self.started_at
+
     def __str__(self) -> str:
         if self.action["kind"] == "hang":
             return f"float at {self.action['set_depth_m']:g} m"
@@ -59,7 +85,7 @@ class Presentation(models.Model):
         return f"{self.line['name']}, " + (f"{self.action['out_m']:g} m out" if towed else f"count {self.action['count_s']:g}")
 
 
-class Entry(models.Model):
+class Entry(Timed):
     """Something that happened at a cast. Undoing keeps the row and its time."""
 
     class Kind(models.TextChoices):
@@ -90,6 +116,9 @@ class Entry(models.Model):
             models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="entry_length_in_range"),
             models.CheckConstraint(condition=Q(depth_low_m__lte=models.F("depth_high_m")), name="entry_depths_in_order"),
         ]
+
+    def happened_at(self) -> datetime:
+        return self.at
 
     def __str__(self) -> str:
         return f"{self.kind} at {self.at:%H:%M}"

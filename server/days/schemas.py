@@ -17,12 +17,34 @@ from stillthread.ranges import CAST_ELAPSED_S, FISH_LENGTH_M
 Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
 
 
+WallMs = Annotated[int, Field(ge=0, le=253_370_764_800_000)]  # to the year 9999
+
+
+class DeviceClockIn(Schema):
+    """What the clocks of the device say as it sends what it wrote down, in headers.
+
+    Its wall clock then and now, in ms since 1970, and for how long the page's own clock ran in between, where it was not opened
+    anew. From them the server works out by how much the device is wrong; without them a time is taken as said.
+    """
+
+    x_written_ms: WallMs | None = None
+    x_now_ms: WallMs | None = None
+    x_ran_ms: WallMs | None = None
+
+
+class TimedOut(Schema):
+    """`device_at` is what the device's clock said, where it was kept; `odd_time` tells a time that lies ahead of when it came."""
+
+    device_at: datetime | None
+    odd_time: bool
+
+
 class DepthOut(Schema):
     low_m: float
     high_m: float
 
 
-class DayOut(Schema):
+class DayOut(TimedOut):
     """A day with the conditions it began under and what came of it. `take_depths` are where takes, losses and fish landed
     came."""
 
@@ -42,7 +64,7 @@ class DayPage(Schema):
 
 
 class DayIn(ConditionsIn):
-    """The conditions under which the day begins; its time may not lie ahead."""
+    """The conditions under which the day begins."""
 
 
 class LoggedPresentationIn(FishedIn):
@@ -53,7 +75,7 @@ class LoggedPresentationIn(FishedIn):
     long_leader_ok: bool = False
 
 
-class LoggedPresentationOut(Schema):
+class LoggedPresentationOut(TimedOut):
     id: UUID
     conditions: ConditionsIn
     rig: RigIn
@@ -79,7 +101,7 @@ class EntryIn(Schema):
     length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None
 
 
-class EntryOut(EntryIn):
+class EntryOut(EntryIn, TimedOut):
     id: UUID
     depth_low_m: float
     depth_high_m: float

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
-from typing import Any
+from datetime import datetime
+from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
@@ -17,11 +17,12 @@ from pydantic import TypeAdapter
 from accounts.models import User
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.condition_schemas import ConditionsIn
-from advice.payloads import action_of, conditions_of, rig_of
+from advice.payloads import action_of, conditions_of, local_to_utc, rig_of
 from advice.run_shows import frames_of, show_action
 from days.models import Day, Entry, Presentation
-from days.schemas import DayIn, EntryIn, LoggedPresentationIn
+from days.schemas import DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from stillthread.depth.picture import read_water
+from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
 from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
@@ -29,7 +30,7 @@ from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of
 
-CLOCK_ERROR = timedelta(minutes=5)
+_C = TypeVar("_C", bound=ConditionsIn)
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
 FISH_KINDS = (Entry.Kind.TAKE, Entry.Kind.LOST, Entry.Kind.LANDED)
 
@@ -45,57 +46,84 @@ def day_of(owner: User, day_id: UUID) -> Day:
     return get_object_or_404(days_of(owner), pk=day_id)
 
 
-def _refuse_future(at: datetime, now: datetime, field: str) -> None:
-    if at > now + CLOCK_ERROR:
-        text = f"{at:%d %B %Y %H:%M} UTC lies ahead. The log takes what has happened."
-        raise Refused(422, "future", text, {field: text})
+def clock_of(sent: DeviceClockIn) -> DeviceClock | None:
+    if sent.x_written_ms is None or sent.x_now_ms is None:
+        return None
+    return DeviceClock(sent.x_written_ms, sent.x_now_ms, sent.x_ran_ms)
+
+
+def _conditions_put_right(said: _C, clock: DeviceClock | None, now: datetime) -> _C:
+    """Return conditions with the times that the device's clock gave them put right; clock time typed by hand stays."""
+    if clock is None or said.at_local.tzinfo is None:
+        return said
+    changes = {"at_local": put_right(said.at_local, clock, now)}
+    if said.read_at_local is not None:
+        changes["read_at_local"] = put_right(said.read_at_local, clock, now)
+    return said.model_copy(update=changes)
 
 
 def _taken(kind: str) -> Refused:
     return Refused(409, "id_taken", f"Another {kind} has this id. Make a new one.")
 
 
-@transaction.atomic
-def put_day(*, owner: User, day_id: UUID, payload: DayIn, now: datetime | None = None) -> tuple[Day, bool]:
-    """Store a day under the device's id; return it and whether it is new. A resend changes nothing."""
-    now = now or timezone.now()
+def _known_day(owner: User, day_id: UUID) -> Day | None:
     known = Day.objects.filter(pk=day_id).first()
-    if known:
-        if known.owner_id != owner.pk:
-            raise _taken("day")
-        return day_of(owner, day_id), False
-    conditions = conditions_of(owner, payload, now=now)
-    _refuse_future(conditions.at, now, "at_local")
+    if known and known.owner_id != owner.pk:
+        raise _taken("day")
+    return day_of(owner, day_id) if known else None
+
+
+def put_day(
+    *, owner: User, day_id: UUID, payload: DayIn, clock: DeviceClock | None = None, now: datetime | None = None
+) -> tuple[Day, bool]:
+    """Store a day under the device's id; return it and whether it is new. A resend changes nothing."""
+    if known := _known_day(owner, day_id):
+        return known, False
+    now = now or timezone.now()
+    right = _conditions_put_right(payload, clock, now)
+    conditions = conditions_of(owner, right, logged=True)
     read_water(conditions)  # refuses what can't be read
     # Clock time there, and the species by name: what is stored says the same when the water is changed later.
-    clock = conditions.at.replace(tzinfo=None)
-    stored = payload.model_copy(update={"at_local": clock, "species": conditions.species.key})
+    at_there = conditions.at.replace(tzinfo=None)
+    stored = right.model_copy(update={"at_local": at_there, "species": conditions.species.key})
     water = water_of(owner, payload.water_id)
-    Day.objects.create(
-        id=day_id, owner=owner, water=water, at=conditions.at, conditions=stored.model_dump(mode="json")
-    )  # fmt: skip
-    return day_of(owner, day_id), True
+    said = local_to_utc(payload.at_local, water.time_zone)
+    with transaction.atomic():
+        if known := _known_day(owner, day_id):
+            return known, False
+        Day.objects.create(
+            id=day_id, owner=owner, water=water, at=conditions.at, device_at=said, received_at=now,
+            conditions=stored.model_dump(mode="json"),
+        )  # fmt: skip
+        return day_of(owner, day_id), True
 
 
-@transaction.atomic
+def _known_presentation(owner: User, presentation_id: UUID) -> Presentation | None:
+    known = Presentation.objects.filter(pk=presentation_id).select_related("day").first()
+    if known and known.day.owner_id != owner.pk:
+        raise _taken("presentation")
+    return known
+
+
 def put_presentation(
-    *, owner: User, day_id: UUID, presentation_id: UUID, payload: LoggedPresentationIn
+    *,
+    owner: User,
+    day_id: UUID,
+    presentation_id: UUID,
+    payload: LoggedPresentationIn,
+    clock: DeviceClock | None = None,
+    now: datetime | None = None,
 ) -> tuple[Presentation, bool]:
     """Store what is fished from now on, with the depths that the simulation gives it."""
     day = day_of(owner, day_id)
-    known = Presentation.objects.filter(pk=presentation_id).select_related("day").first()
-    if known:
-        if known.day.owner_id != owner.pk:
-            raise _taken("presentation")
+    if known := _known_presentation(owner, presentation_id):
         return known, False
-    _refuse_future(payload.started_at, timezone.now(), "started_at")
-    conditions = payload.conditions or ConditionsIn.model_validate(day.conditions)
+    now = now or timezone.now()
+    conditions = _conditions_put_right(payload.conditions or ConditionsIn.model_validate(day.conditions), clock, now)
     if conditions.water_id != day.water_id:
         text = "That is another water than the day's. Begin a day there."
         raise Refused(422, "invalid", text, {"conditions.water_id": text})
-    read = conditions_of(owner, conditions)
-    _refuse_future(read.at, timezone.now(), "conditions.at_local")
-    picture = read_water(read)
+    picture = read_water(conditions_of(owner, conditions, logged=True))
     rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_ms)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
@@ -103,36 +131,51 @@ def put_presentation(
     result = spread.middle
     low, high = result.middle_depth_m()
     at = frames_of(result)
-    stored = Presentation.objects.create(
-        id=presentation_id,
-        day=day,
-        started_at=payload.started_at,
-        conditions=conditions.model_dump(mode="json"),
-        line=payload.rig.line.dict(),
-        leader=payload.rig.leader.dict(),
-        flies=[placed.dict() for placed in payload.rig.flies],
-        action={**payload.action.dict(), **({"retrieve_mps": action.retrieve.mean_mps} if isinstance(action, Cast) else {})},
-        low_m=low,
-        high_m=high,
-        path_s=np.round(result.time_s[at], 1).tolist(),
-        path_depth_m=np.round(result.fly_depth_m[0, at], 2).tolist(),
-        path_spread_m=np.round(spread.spread_m[0, at], 2).tolist(),
-    )
+    # All is worked out before the store is held: meanwhile others log.
+    with transaction.atomic():
+        if known := _known_presentation(owner, presentation_id):
+            return known, False
+        stored = Presentation.objects.create(
+            id=presentation_id,
+            day=day,
+            started_at=put_right(payload.started_at, clock, now),
+            device_at=payload.started_at,
+            received_at=now,
+            conditions=conditions.model_dump(mode="json"),
+            line=payload.rig.line.dict(),
+            leader=payload.rig.leader.dict(),
+            flies=[placed.dict() for placed in payload.rig.flies],
+            action={**payload.action.dict(), **({"retrieve_mps": action.retrieve.mean_mps} if isinstance(action, Cast) else {})},
+            low_m=low,
+            high_m=high,
+            path_s=np.round(result.time_s[at], 1).tolist(),
+            path_depth_m=np.round(result.fly_depth_m[0, at], 2).tolist(),
+            path_spread_m=np.round(spread.spread_m[0, at], 2).tolist(),
+        )
     return stored, True
 
 
 @transaction.atomic
 def put_entry(
-    *, owner: User, day_id: UUID, entry_id: UUID, payload: EntryIn, now: datetime | None = None
+    *,
+    owner: User,
+    day_id: UUID,
+    entry_id: UUID,
+    payload: EntryIn,
+    clock: DeviceClock | None = None,
+    now: datetime | None = None,
 ) -> tuple[Entry, bool]:
-    """Store what happened. With the time into the cast, the depth is the fly's at that moment, else the cast's range."""
+    """Store what happened. With the time into the cast, the depth is the fly's at that moment, else the cast's range.
+
+    Nothing is refused for its time: it is put right by the device's clock, and flagged where it still can't be.
+    """
     known = Entry.objects.filter(pk=entry_id).select_related("presentation__day").first()
     if known:
         if known.presentation.day.owner_id != owner.pk:
             raise _taken("entry")
         return known, False
+    now = now or timezone.now()
     presentation = get_object_or_404(Presentation, pk=payload.presentation_id, day_id=day_id, day__owner=owner)
-    _refuse_future(payload.at, now or timezone.now(), "at")
     if payload.species:
         species_named(payload.species)
     if payload.length_m is not None and payload.kind != "landed":
@@ -146,7 +189,9 @@ def put_entry(
         id=entry_id,
         presentation=presentation,
         kind=payload.kind,
-        at=payload.at,
+        at=put_right(payload.at, clock, now),
+        device_at=payload.at,
+        received_at=now,
         cast_elapsed_s=payload.cast_elapsed_s,
         depth_low_m=round(low, 2),
         depth_high_m=round(high, 2),
@@ -188,6 +233,8 @@ def show_day(day: Day) -> dict[str, Any]:
         "water_id": day.water_id,
         "water_name": day.water.name,
         "at": day.at,
+        "device_at": day.device_at,
+        "odd_time": day.odd_time,
         "conditions": day.conditions,
         "counts": counts,
         "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in entries if e.kind in FISH_KINDS],
@@ -199,6 +246,8 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
     return {
         "id": stored.pk,
         "started_at": stored.started_at,
+        "device_at": stored.device_at,
+        "odd_time": stored.odd_time,
         "conditions": stored.conditions,
         "rig": {"line": stored.line, "leader": stored.leader, "flies": stored.flies},
         "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),

@@ -5,12 +5,13 @@ from __future__ import annotations
 from django.urls import path, re_path
 
 from project.api import api
-from project.web import web_page
+from project.web import old_asset, web_page
 
 handler400 = "common.problems.unreadable"
 handler500 = "common.problems.server_error"
 
 urlpatterns = [
     path("api/", api.urls),
+    path("assets/<str:name>", old_asset),
     re_path(r"^(?!api/|assets/|static/).*$", web_page),
 ]

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
+from django.views.static import serve
 
 
 @require_safe
@@ -17,4 +19,12 @@ def web_page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The web part is not built. Run: make web", status=503, content_type="text/plain")
     response = HttpResponse(page.read_bytes(), content_type="text/html; charset=utf-8")
     response["Cache-Control"] = "no-cache"
+    return response
+
+
+@require_safe
+def old_asset(request: HttpRequest, name: str) -> HttpResponseBase:
+    """Return a part of an earlier build, for a page that is still open; those of today's never come here."""
+    response = serve(request, name, document_root=settings.WEB_OLD_DIR)
+    response["Cache-Control"] = "max-age=86400"
     return response

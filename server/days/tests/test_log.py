@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import uuid
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from advice.payloads import local_to_utc
 from days.models import Day, Entry, Presentation
 from demo.season import BRENNHOLT
 from project.tests.people import FLY, LEADER, LINE, THEN, PeopleTestCase, conditions, presentation
@@ -82,12 +83,8 @@ class LogTests(PeopleTestCase):
         self.assertEqual(second, later)
         self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_ms"], 4.0)  # what it began with stays
         elsewhere = save_water(water=Water(owner=self.angler), changes={**BRENNHOLT, "name": "Elsewhere"})
-        ahead = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT%H:%M")
-        for read, field in (
-            (conditions(elsewhere), "conditions.water_id"), (conditions(self.water, at_local=ahead), "conditions.at_local"),
-        ):  # fmt: skip
-            status, problem, _ = self.fish(conditions=read)
-            self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
+        status, problem, _ = self.fish(conditions=conditions(elsewhere))
+        self.assertEqual((status, list(problem["fields"])), (422, ["conditions.water_id"]), problem)
 
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
         hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_ms": 0.3}
@@ -118,19 +115,63 @@ class LogTests(PeopleTestCase):
             (day["longest_m"], len(day["take_depths"]), day["conditions"]["at_local"]), (0.41, 2, "2026-07-14T10:40:00")
         )
 
-    def test_what_lies_ahead_and_what_cannot_be_is_refused_and_not_stored(self) -> None:
-        later = (timezone.now() + timedelta(hours=1)).isoformat()
-        ahead = (timezone.now() + timedelta(days=2)).strftime("%Y-%m-%dT%H:%M")
-        self.assertEqual(self.put_entry(at=later)[0], 422)
+    def test_nothing_is_refused_for_its_time_and_an_odd_one_is_flagged(self) -> None:
+        ahead = timezone.now() + timedelta(days=400)
+        body = conditions(self.water, at_local=ahead.isoformat())
+        day = f"/api/days/{uuid.uuid4()}"
+        self.assertEqual([self.put(day, body).status_code for _ in range(2)], [201, 200])
+        status, entry = self.put_entry(at=ahead.isoformat())
+        started = f"{self.day}/presentations/{uuid.uuid4()}"
+        fished = self.put(started, presentation(started_at=ahead.isoformat(), conditions=body))
+        self.assertEqual((status, fished.status_code), (201, 201))
+        self.assertEqual([one["odd_time"] for one in (self.client.get(day).json(), entry, fished.json())], [True] * 3)
+        self.assertEqual(self.put_entry()[1]["odd_time"], False)
+
+    def test_a_device_ten_minutes_ahead_is_put_right_and_what_it_said_is_kept(self) -> None:
+        now = timezone.now().replace(microsecond=0)
+        off, waited = timedelta(minutes=10), timedelta(hours=3)
+        said = (now - waited + off).isoformat()
+        clocks = {"X-Written-Ms": round((now - waited + off).timestamp() * 1000), "X-Now-Ms": round((now + off).timestamp() * 1000)}
+
+        def put(path: str, body: dict[str, Any]) -> dict[str, Any]:
+            answer = self.client.put(path, body, content_type="application/json", headers=clocks)
+            self.assertEqual(answer.status_code, 201, answer.content)
+            told: dict[str, Any] = answer.json()
+            return told
+
+        body = conditions(self.water, at_local=said, read_at_local=said)
+        day_path = f"/api/days/{uuid.uuid4()}"
+        day = put(day_path, body)
+        fished_path = f"{day_path}/presentations/{uuid.uuid4()}"
+        fished = put(fished_path, presentation(started_at=said, conditions=body))
+        entry = put(f"{day_path}/entries/{uuid.uuid4()}", self.entry(at=said, presentation_id=fished["id"]))
+        for told, name in ((day, "at"), (fished, "started_at"), (entry, "at")):
+            with self.subTest(name=name):
+                at = datetime.fromisoformat(told[name])
+                self.assertLess(abs(at - (now - waited)), timedelta(seconds=20))
+                self.assertEqual(datetime.fromisoformat(told["device_at"]), now - waited + off)
+                self.assertFalse(told["odd_time"])
+        for read in (day["conditions"], fished["conditions"]):
+            zone = self.water.time_zone
+            at = local_to_utc(datetime.fromisoformat(read["at_local"]), zone)
+            read_at = local_to_utc(datetime.fromisoformat(read["read_at_local"]), zone)
+            self.assertLess(max(abs(at - now + waited), abs(read_at - now + waited)), timedelta(seconds=20))
+
+    def test_clocks_that_cannot_be_are_refused_with_their_name(self) -> None:
+        for wrong in ("-1", "soon", "1e99", "\u0661\u0662"):
+            answer = self.client.put(
+                f"{self.day}/entries/{uuid.uuid4()}", self.entry(), content_type="application/json",
+                headers={"X-Written-Ms": wrong, "X-Now-Ms": "5"},
+            )  # fmt: skip
+            self.assertEqual(answer.status_code, 422, wrong)
+
+    def test_what_cannot_be_is_refused_and_not_stored(self) -> None:
         self.assertEqual(self.put_entry(kind="sighting")[0], 422)
         self.assertEqual(self.put_entry(at="2026-07-14T10:40")[1]["fields"], {"at": "Input should have timezone info"})
         self.assertEqual(self.put_entry(species="pike", kind="landed")[0], 422)
         status, problem = self.put_entry(kind="lost", length_m=0.4)
         self.assertEqual((status, problem["fields"]), (422, {"length_m": "Only a landed fish has a length."}))
         self.assertEqual(self.put_entry(kind="landed", length_m=3.0)[0], 422)
-        self.assertEqual(self.put(f"/api/days/{uuid.uuid4()}", conditions(self.water, at_local=ahead)).status_code, 422)
-        started = presentation(started_at=later)
-        self.assertEqual(self.put(f"{self.day}/presentations/{uuid.uuid4()}", started).status_code, 422)
         self.assertEqual((Day.objects.count(), Presentation.objects.count(), Entry.objects.count()), (1, 1, 1))
 
     def test_an_entry_belongs_to_a_presentation_of_that_day(self) -> None:

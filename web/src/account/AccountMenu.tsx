@@ -3,6 +3,8 @@ import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { answer, client, NoConnection, Refusal, type Preferences } from '../api/client'
 import { keepSession } from '../offline/kept'
+import { useRoom } from '../offline/room'
+import { useKeeping } from '../offline/store'
 import { useChangePreferences, usePerson, useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
@@ -72,6 +74,7 @@ export function AccountMenu() {
             ]}
             onValueChange={(value) => change.mutate({ sound_on: value === 'on' })}
           />
+          <Keeps />
           <div className="flex items-center justify-between border-t-2 border-ink pt-2">
             <span className="truncate font-semibold">{username}</span>
             <Button onClick={() => void leave()}>Sign out</Button>
@@ -86,5 +89,19 @@ export function AccountMenu() {
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  )
+}
+
+/** What this device can still keep of a day without signal. */
+function Keeps() {
+  const inPage = useKeeping() === 'page'
+  const room = useRoom()
+  const left = room?.leftBytes == null ? null : Math.floor(room.leftBytes / 1e6)
+  return (
+    <p className="text-sm text-soft">
+      {inPage
+        ? 'This device keeps nothing: what you log is sent at once, or stays in this page.'
+        : `What you log is kept here until it is sent.${left === null ? '' : ` Room left: ${left >= 1000 ? `${Math.floor(left / 1000)} GB` : `${left} MB`}.`}${room?.promised === false ? ' The browser may clear it when it runs short.' : ''}`}
+    </p>
   )
 }

@@ -98,6 +98,11 @@ export const RANGES = {
     count: [1, 500],
     size_mm: [0.5, 150],
   },
+  DeviceClockIn: {
+    x_written_ms: [0, 253370764800000],
+    x_now_ms: [0, 253370764800000],
+    x_ran_ms: [0, 253370764800000],
+  },
   DayIn: {
     wind_speed_ms: [0, 40],
     wind_from_deg: [0, 360],

@@ -2566,6 +2566,10 @@ export interface components {
          *     came.
          */
         DayOut: {
+            /** Device At */
+            device_at: string | null;
+            /** Odd Time */
+            odd_time: boolean;
             /**
              * Id
              * Format: uuid
@@ -2677,8 +2681,23 @@ export interface components {
             colour: string;
         };
         /**
+         * DeviceClockIn
+         * @description What the clocks of the device say as it sends what it wrote down, in headers.
+         *
+         *     Its wall clock then and now, in ms since 1970, and for how long the page's own clock ran in between, where it was not opened
+         *     anew. From them the server works out by how much the device is wrong; without them a time is taken as said.
+         */
+        DeviceClockIn: {
+            /** X Written Ms */
+            x_written_ms?: number | null;
+            /** X Now Ms */
+            x_now_ms?: number | null;
+            /** X Ran Ms */
+            x_ran_ms?: number | null;
+        };
+        /**
          * DayIn
-         * @description The conditions under which the day begins; its time may not lie ahead.
+         * @description The conditions under which the day begins.
          */
         DayIn: {
             /** Water Id */
@@ -2889,6 +2908,10 @@ export interface components {
         };
         /** LoggedPresentationOut */
         LoggedPresentationOut: {
+            /** Device At */
+            device_at: string | null;
+            /** Odd Time */
+            odd_time: boolean;
             /**
              * Id
              * Format: uuid
@@ -3015,6 +3038,10 @@ export interface components {
         };
         /** EntryOut */
         EntryOut: {
+            /** Device At */
+            device_at: string | null;
+            /** Odd Time */
+            odd_time: boolean;
             /**
              * Presentation Id
              * Format: uuid
@@ -6236,7 +6263,11 @@ export interface operations {
     put_day: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                x_written_ms?: number | null;
+                x_now_ms?: number | null;
+                x_ran_ms?: number | null;
+            };
             path: {
                 day_id: string;
             };
@@ -6332,7 +6363,11 @@ export interface operations {
     put_presentation: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                x_written_ms?: number | null;
+                x_now_ms?: number | null;
+                x_ran_ms?: number | null;
+            };
             path: {
                 day_id: string;
                 presentation_id: string;
@@ -6429,7 +6464,11 @@ export interface operations {
     put_entry: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                x_written_ms?: number | null;
+                x_now_ms?: number | null;
+                x_ran_ms?: number | null;
+            };
             path: {
                 day_id: string;
                 entry_id: string;

@@ -1,30 +1,15 @@
 /** What the server last answered, kept on the device: with no connection the page shows it, and says since when it stands. */
-import { useSyncExternalStore } from 'react'
 import { NoConnection, type Session } from '../api/client'
+import { shared } from './shared'
 import { store, type Kept } from './store'
 
 /** How many answers of a kind are kept, so that a turned dial pushes out no plan; lists stay as long as the person does. */
 const MOST = { list: Infinity, worked: 80, turned: 40 } as const
 
-let standsSince: number | null = null
-const listeners = new Set<() => void>()
-
-function setStandsSince(at: number | null): void {
-  if (standsSince === at) return
-  standsSince = at
-  listeners.forEach((listen) => listen())
-}
+const standsSince = shared<number | null>(null)
 
 /** When the oldest answer on show was given, in ms since 1970, or null while the server answers. */
-export function useStandsSince(): number | null {
-  return useSyncExternalStore(
-    (listen) => {
-      listeners.add(listen)
-      return () => listeners.delete(listen)
-    },
-    () => standsSince,
-  )
-}
+export const useStandsSince = standsSince.use
 
 /** Ask, and keep the answer; with no connection give the one that was kept for the same question. */
 export function kept<T>(
@@ -43,7 +28,7 @@ async function askOrRecall<T>(
 ): Promise<T> {
   try {
     const answer = await ask()
-    setStandsSince(null)
+    standsSince.set(null)
     // A device that cannot keep it shows it all the same.
     void put(answer).catch((error: unknown) => console.warn('not kept on this device', error))
     return answer
@@ -51,7 +36,7 @@ async function askOrRecall<T>(
     if (!(error instanceof NoConnection)) throw error
     const row = await store.kept.get(id)
     if (!row) throw error
-    setStandsSince(Math.min(standsSince ?? row.at, row.at))
+    standsSince.set(Math.min(standsSince.get() ?? row.at, row.at))
     return row.answer as T
   }
 }

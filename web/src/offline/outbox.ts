@@ -1,30 +1,22 @@
 /** Send what waits, oldest first. Ids are the device's own, so sending twice stores once. */
-import { useSyncExternalStore } from 'react'
 import { csrfToken } from '../api/client'
+import { shared } from './shared'
+import { moment, ranSince } from './moments'
 import { store, type Outgoing } from './store'
 
 /** Why what waits is not on its way: no connection or an unwell server, nobody signed in, or another person. */
 export type Held = 'unreached' | 'signed-out' | 'another'
 
 let sending: Promise<void> | null = null
-let held: Held | null = null
-const listeners = new Set<() => void>()
+const held = shared<Held | null>(null)
+export const useHeld = held.use
 
-function setHeld(why: Held | null): void {
-  if (held === why) return
-  held = why
-  listeners.forEach((listen) => listen())
-}
+/** Less is a watch that is about right, and the way there and back. */
+const CLOCK_ERROR_MS = 60_000
+const clockAhead = shared(0)
 
-export function useHeld(): Held | null {
-  return useSyncExternalStore(
-    (listen) => {
-      listeners.add(listen)
-      return () => listeners.delete(listen)
-    },
-    () => held,
-  )
-}
+/** By how much this device's clock is ahead of the server's, in ms; 0 while it is about right. */
+export const useClockAhead = clockAhead.use
 
 /** Send all that waits for this person; stops quietly where there is no connection. One sender at a time. */
 export function flush(username: string): Promise<void> {
@@ -42,12 +34,12 @@ async function sendAll(username: string): Promise<void> {
       .filter((row) => row.refused === null)
       .first()
     if (!next) {
-      setHeld(null)
+      held.set(null)
       return
     }
     const why = await send(next)
     if (why !== null) {
-      setHeld(why)
+      held.set(why)
       return
     }
   }
@@ -65,12 +57,14 @@ async function send(row: Outgoing): Promise<Held | null> {
         'X-CSRFToken': csrfToken(),
         // Another person may be signed in on this device by now.
         'X-Angler': encodeURIComponent(row.username),
+        ...clocksOf(row),
       },
       ...(row.method !== 'DELETE' ? { body: JSON.stringify(row.body) } : {}),
     })
   } catch {
     return 'unreached'
   }
+  noteClock(response)
   if (response.ok) {
     await store.outbox.delete(row.seq)
     return null
@@ -84,14 +78,32 @@ async function send(row: Outgoing): Promise<Held | null> {
   return null
 }
 
+/** What the device's clocks said as it was written, and say now: the server puts its time right by them. */
+function clocksOf({ written }: Outgoing): Record<string, string> {
+  if (!written) return {}
+  const ran = ranSince(written)
+  return {
+    'X-Written-Ms': String(written.wall),
+    'X-Now-Ms': String(Date.now()),
+    ...(ran !== null && { 'X-Ran-Ms': String(ran) }),
+  }
+}
+
+function noteClock(response: Response) {
+  const there = Date.parse(response.headers.get('Date') ?? '')
+  if (Number.isNaN(there)) return
+  const ahead = Date.now() - there
+  clockAhead.set(Math.abs(ahead) > CLOCK_ERROR_MS ? Math.round(ahead / 60_000) * 60_000 : 0)
+}
+
 /** Try once more what was refused. */
 export async function tryAgain(row: Outgoing): Promise<void> {
   await store.outbox.update(row.seq, { refused: null })
   await flush(row.username)
 }
 
-export async function queue(row: Omit<Outgoing, 'seq' | 'refused'>): Promise<number> {
-  return store.outbox.add({ ...row, refused: null })
+export async function queue(row: Omit<Outgoing, 'seq' | 'refused' | 'written'>): Promise<number> {
+  return store.outbox.add({ ...row, refused: null, written: moment() })
 }
 
 /** What of one thing still waits to be changed, the newest last, laid over what the server says of it. */

@@ -1,8 +1,10 @@
 /** What the device keeps until the server has it: the session being fished, its entries, and what is still to send. */
-import Dexie, { liveQuery, type EntityTable } from 'dexie'
+import Dexie, { liveQuery, type DexieOptions, type EntityTable } from 'dexie'
 import { useEffect, useState } from 'react'
 import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
-import { askedByContract, oneAction, wasACast } from './upgrades'
+import { shared } from './shared'
+import type { Moment } from './moments'
+import { askedByContract, castByTwoClocks, oneAction, wasACast } from './upgrades'
 
 export type Kind = Schemas['EntryIn']['kind']
 
@@ -24,8 +26,8 @@ export interface Fishing {
   run: Drawn
   /** The water as read when it was begun: what the Column draws when there is no connection. */
   picture: Picture | null
-  /** When the fly landed, in ms since 1970, or null between casts. */
-  castAt: number | null
+  /** When the fly landed, or null between casts. */
+  castAt: Moment | null
   /** A fish on the bank whose length is still to be said. */
   landing: { at: number; elapsedS: number | null } | null
 }
@@ -47,6 +49,8 @@ export interface Outgoing {
   path: string
   method: 'PUT' | 'PATCH' | 'DELETE'
   body: unknown
+  /** When it was written; an earlier build kept none. */
+  written?: Moment
   /** Why the server will not take it; kept for the angler to see. */
   refused: string | null
 }
@@ -60,19 +64,83 @@ export interface Kept {
   answer: unknown
 }
 
-export const store = new Dexie('still-thread') as Dexie & {
+type Store = Dexie & {
   fishing: EntityTable<Fishing, 'key'>
   entries: EntityTable<LoggedEntry, 'id'>
   outbox: EntityTable<Outgoing, 'seq'>
   kept: EntityTable<Kept, 'id'>
 }
-store.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
-store.version(2).stores({ kept: 'id, kind, [kind+at]' }).upgrade(wasACast)
-store.version(3).stores({}).upgrade(oneAction)
-store.version(4).stores({}).upgrade(askedByContract)
+
+function newStore(options?: DexieOptions): Store {
+  const made = new Dexie('still-thread', options) as Store
+  made.version(1).stores({ fishing: 'key', entries: 'id, dayId', outbox: '++seq, username' })
+  made.version(2).stores({ kept: 'id, kind, [kind+at]' }).upgrade(wasACast)
+  made.version(3).stores({}).upgrade(oneAction)
+  made.version(4).stores({}).upgrade(askedByContract)
+  made.version(5).stores({}).upgrade(castByTwoClocks)
+  return made
+}
+
+/** Where what is logged waits: on the device, or, where the device keeps nothing, in this page as long as it is open. */
+export let store = newStore()
+const place = shared<'device' | 'page'>('device')
+export const useKeeping = place.use
+
+/** Open the device's store, or where the browser denies it one in the page. To be awaited before anything is asked of it. */
+export async function openStore(): Promise<void> {
+  try {
+    await store.open()
+  } catch (error) {
+    console.warn('this device keeps nothing', error)
+    await keepInPage()
+  }
+}
+
+/** Write to the store. Where the device has no room the kept answers make way, and then the page itself keeps what is logged. */
+export async function written<T>(write: () => Promise<T>): Promise<T> {
+  try {
+    return await write()
+  } catch (error) {
+    if (place.get() === 'page' || !(error instanceof Dexie.DexieError || error instanceof DOMException))
+      throw error
+    console.warn('no room on this device', error)
+  }
+  try {
+    await store.kept.clear()
+    return await write()
+  } catch {
+    await keepInPage()
+    return write()
+  }
+}
+
+async function keepInPage(): Promise<void> {
+  const { indexedDB, IDBKeyRange } = await import('fake-indexeddb')
+  const before = store
+  const held = newStore({ indexedDB, IDBKeyRange })
+  await held.open()
+  // What can still be read goes on from where it is.
+  for (const table of ['fishing', 'entries', 'outbox'] as const) {
+    const rows = await (before[table] as Dexie.Table<unknown>).toArray().catch(() => [])
+    await (held[table] as Dexie.Table<unknown>).bulkPut(rows)
+  }
+  store = held
+  place.set('page')
+  askBeforeLeaving()
+}
+
+/** What waits in the page alone goes with it. */
+function askBeforeLeaving() {
+  let waiting = 0
+  liveQuery(() => store.outbox.count()).subscribe((count) => (waiting = count))
+  window.addEventListener('beforeunload', (event) => {
+    if (waiting > 0) event.preventDefault()
+  })
+}
 
 /** Follow a question to the device's store; undefined until first answered. */
-export function useLive<T>(question: () => Promise<T>, key: string): T | undefined {
+export function useLive<T>(question: () => Promise<T>, asked: string): T | undefined {
+  const key = `${useKeeping()}:${asked}`
   const [held, setHeld] = useState<{ key: string; value: T } | undefined>()
   useEffect(() => {
     const subscription = liveQuery(question).subscribe({

@@ -176,3 +176,13 @@ function nameByContract(id: string): string {
   const worked = WORKED[what]
   return worked ? named('post', worked, { body: asked[0] }) : id
 }
+
+/** Version 5: a cast is timed by two clocks. */
+export async function castByTwoClocks(change: Transaction) {
+  await change
+    .table<{ castAt: unknown }>('fishing')
+    .toCollection()
+    .modify((row) => {
+      if (typeof row.castAt === 'number') row.castAt = { wall: row.castAt, page: 0, ran: 0 }
+    })
+}

@@ -1,14 +1,25 @@
 /** One line under the header when the server can't be reached, or when a new version waits. */
 import { useRegisterSW } from 'virtual:pwa-register/react'
-import { Button } from './Button'
 import { useStandsSince } from '../offline/kept'
+import { store, useLive } from '../offline/store'
+import { Button } from './Button'
+
+/** How often the worker asks whether there is a newer build. */
+const LOOK_MS = 3_600_000
 
 export function ConnectionBar() {
   const since = useStandsSince()
   const {
-    needRefresh: [newer],
+    needRefresh: [waits],
     updateServiceWorker,
-  } = useRegisterSW()
+  } = useRegisterSW({
+    onRegisteredSW: (_, registration) => {
+      if (registration) setInterval(() => void registration.update().catch(() => undefined), LOOK_MS)
+    },
+  })
+  const casting = useLive(async () => (await store.fishing.get('now'))?.castAt != null, 'casting')
+  // Never while a fly is in the water.
+  const newer = waits && casting === false
   if (since === null && !newer) return null
   return (
     <div

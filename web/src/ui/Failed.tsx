@@ -1,6 +1,7 @@
 /** When a screen fails in itself: it is said, what was logged stays, and there is a way on. */
 import type { ReactNode } from 'react'
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary'
+import { useOutdated } from '../offline/version'
 import { Button } from './Button'
 
 interface ScreenProps {
@@ -24,6 +25,19 @@ export function Screen({ of, onForget, children }: ScreenProps) {
 }
 
 function Failed({ error, resetErrorBoundary, onForget }: FallbackProps & Pick<ScreenProps, 'onForget'>) {
+  const outdated = useOutdated()
+  if (outdated)
+    return (
+      <section role="alert" className="mx-auto max-w-xl space-y-4 p-6">
+        <h1 className="plate text-3xl font-bold">A newer version is here</h1>
+        <p>
+          This screen belongs to an older one. What you logged and read is kept; a cast that runs goes on.
+        </p>
+        <Button look="hot" size="large" onClick={() => window.location.reload()}>
+          Reload
+        </Button>
+      </section>
+    )
   return (
     <section role="alert" className="mx-auto max-w-xl space-y-4 p-6">
       <h1 className="plate text-3xl font-bold">This screen failed</h1>

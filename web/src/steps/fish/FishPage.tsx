@@ -1,11 +1,12 @@
 /** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { usePicture, useTrade } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
 import { format } from '../../format/units'
-import { store, useLive, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import { moment, secondsSince, type Moment } from '../../offline/moments'
+import { store, useLive, written, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
@@ -16,8 +17,8 @@ import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
 import { log, undoLast } from './logging'
-import { Unsent } from './Unsent'
-import { signalAt, useWakeLock } from './signal'
+import { Troubles, Waits } from './Unsent'
+import { signalIn, useWakeLock } from './signal'
 
 const KIND_WORDS: Record<Kind, string> = {
   cast: 'Cast',
@@ -61,14 +62,15 @@ export function FishPage() {
   return <AtTheWater fishing={fishing} />
 }
 
-function useNow(running: boolean): number {
-  const [now, setNow] = useState(() => Date.now())
+/** Seconds into the cast, or null between casts. */
+function useElapsed(castAt: Moment | null): number | null {
+  const [, tick] = useReducer((n: number) => n + 1, 0)
   useEffect(() => {
-    if (!running) return
-    const timer = setInterval(() => setNow(Date.now()), 100)
+    if (castAt === null) return
+    const timer = setInterval(tick, 100)
     return () => clearInterval(timer)
-  }, [running])
-  return now
+  }, [castAt])
+  return castAt && secondsSince(castAt)
 }
 
 function AtTheWater({ fishing }: { fishing: Fishing }) {
@@ -77,31 +79,30 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const asked = usePicture(fishing.conditions)
   const picture = asked.data ?? fishing.picture
   const entries = useLive(() => store.entries.where('dayId').equals(dayId).sortBy('at'), dayId) ?? []
-  const now = useNow(castAt !== null)
+  const elapsed = useElapsed(castAt)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
   const atS = signalS(doing)
   const sound = units.sound_on
   useWakeLock(castAt !== null)
   useEffect(() => {
     if (castAt === null || atS === null) return
-    return signalAt(castAt + atS * 1000, sound)
+    return signalIn(atS - secondsSince(castAt), sound)
   }, [castAt, atS, sound])
 
-  const elapsed = castAt === null ? null : Math.max(0, (now - castAt) / 1000)
   const live = entries.filter((e) => !e.undone)
 
   async function tap(kind: Kind) {
     const at = Date.now()
     if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
     setLastTap({ kind, at })
-    const elapsedS = castAt === null ? null : Math.min(Math.round((at - castAt) / 100) / 10, LONGEST_S)
+    const elapsedS = castAt && Math.min(Math.round(secondsSince(castAt) * 10) / 10, LONGEST_S)
     if (kind === 'landed') {
-      await store.fishing.update('now', { landing: { at, elapsedS } })
+      await written(() => store.fishing.update('now', { landing: { at, elapsedS } }))
       return
     }
     // A new cast says that the one before it came to nothing.
     if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS, { castAt: null })
-    if (kind === 'cast') await log(fishing, kind, at, null, { castAt: at })
+    if (kind === 'cast') await log(fishing, kind, at, null, { castAt: moment() })
     else await log(fishing, kind, at, elapsedS, kind === 'knock' ? {} : { castAt: null })
   }
   async function land(species: string, lengthM: number | null) {
@@ -165,7 +166,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
           <Landing
             usual={fishing.conditions.species ?? ''}
             onLand={(species, lengthM) => void land(species, lengthM)}
-            onBack={() => void store.fishing.update('now', { landing: null })}
+            onBack={() => void written(() => store.fishing.update('now', { landing: null }))}
           />
         ) : (
           <div className="grid grid-cols-6 gap-2">
@@ -254,12 +255,13 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
             {plural(count('take') + count('lost') + count('landed'), 'take')} · {count('landed')} landed
           </strong>
           <br />
-          <Unsent />
+          <Waits />
         </div>
         <Button disabled={!last} className="min-h-14 shrink-0" onClick={() => void undoLast(fishing)}>
           {last ? `Undo ${KIND_WORDS[last.kind].toLowerCase()}` : 'Undo'}
         </Button>
       </div>
+      <Troubles />
     </div>
   )
 }

@@ -9,7 +9,8 @@ import {
 } from '../../api/client'
 import { dateAt, dateOf, instantOf } from '../../format/clock'
 import { flush, queue } from '../../offline/outbox'
-import { store, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import { askToKeep } from '../../offline/room'
+import { store, written, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 
 export interface Start {
   username: string
@@ -39,21 +40,24 @@ export async function startFishing(start: Start): Promise<void> {
   const dayId = sameDay ? before.dayId : crypto.randomUUID()
   const presentationId = crypto.randomUUID()
   const conditions = asOfNow(start, now)
-  const rows: number[] = []
-  if (!sameDay)
-    rows.push(await queue({ username, method: 'PUT', path: `/api/days/${dayId}`, body: conditions }))
-  rows.push(
-    await queue({
-      username,
-      method: 'PUT',
-      path: `/api/days/${dayId}/presentations/${presentationId}`,
-      body: {
-        rig: start.rig,
-        action: start.action,
-        conditions,
-        started_at: now.toISOString(),
-        long_leader_ok: start.longLeaderOk,
-      },
+  if (!sameDay) void askToKeep()
+  const begun = { username, method: 'PUT', path: `/api/days/${dayId}`, body: conditions } as const
+  const fished = {
+    username,
+    method: 'PUT',
+    path: `${begun.path}/presentations/${presentationId}`,
+    body: {
+      rig: start.rig,
+      action: start.action,
+      conditions,
+      started_at: now.toISOString(),
+      long_leader_ok: start.longLeaderOk,
+    },
+  } as const
+  const rows = await written(() =>
+    store.transaction('rw', store.outbox, async () => {
+      const first = sameDay ? [] : [await queue(begun)]
+      return [...first, await queue(fished)]
     }),
   )
   await flush(username)
@@ -62,7 +66,7 @@ export async function startFishing(start: Start): Promise<void> {
     await store.outbox.bulkDelete(rows)
     throw new Refusal(422, 'refused', refused.refused ?? 'Refused.', {})
   }
-  await store.fishing.put({
+  const fishing: Fishing = {
     key: 'now',
     username,
     dayId,
@@ -73,7 +77,8 @@ export async function startFishing(start: Start): Promise<void> {
     picture: start.picture,
     castAt: null,
     landing: null,
-  })
+  }
+  await written(() => store.fishing.put(fishing))
 }
 
 /** The conditions as they stand now, their readings as of when they were taken, if that was today. */
@@ -111,31 +116,37 @@ export async function log(
     species: fish?.species ?? '',
     length_m: fish?.lengthM ?? null,
   }
-  await store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
-    await store.entries.add(entry)
-    await store.fishing.update('now', after)
-    await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })
-  })
+  await written(() =>
+    store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
+      await store.entries.add(entry)
+      await store.fishing.update('now', after)
+      await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })
+    }),
+  )
   void flush(username)
 }
 
 /** Take the last entry back; the cast it ended goes on. */
 export async function undoLast(fishing: Fishing): Promise<void> {
   const { username } = fishing
-  await store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
-    const entries = await store.entries.where('dayId').equals(fishing.dayId).sortBy('at')
-    const last = entries.filter((e) => !e.undone).at(-1)
-    if (!last) return
-    await store.entries.update(last.id, { undone: 1 })
-    await queue({
-      username,
-      method: 'DELETE',
-      path: `/api/days/${fishing.dayId}/entries/${last.id}`,
-      body: null,
-    })
-    if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
-    else if (last.elapsedS !== null)
-      await store.fishing.update('now', { castAt: last.at - last.elapsedS * 1000 })
-  })
+  await written(() =>
+    store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
+      const entries = await store.entries.where('dayId').equals(fishing.dayId).sortBy('at')
+      const last = entries.filter((e) => !e.undone).at(-1)
+      if (!last) return
+      await store.entries.update(last.id, { undone: 1 })
+      await queue({
+        username,
+        method: 'DELETE',
+        path: `/api/days/${fishing.dayId}/entries/${last.id}`,
+        body: null,
+      })
+      if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
+      else if (last.elapsedS !== null)
+        await store.fishing.update('now', {
+          castAt: { wall: last.at - last.elapsedS * 1000, page: 0, ran: 0 },
+        })
+    }),
+  )
   void flush(username)
 }

@@ -3,9 +3,8 @@ import { useEffect } from 'react'
 
 let context: AudioContext | null = null
 
-/** Sound and shake at a clock time [ms]; the tone is scheduled in the sound hardware, so it comes while the page sleeps. */
-export function signalAt(atMs: number, sound: boolean): () => void {
-  const inS = (atMs - Date.now()) / 1000
+/** Sound and shake in so many seconds; the tone is scheduled in the sound hardware, so it comes while the page sleeps. */
+export function signalIn(inS: number, sound: boolean): () => void {
   if (inS < 0) return () => undefined
   const stops: (() => void)[] = []
   if (sound && 'AudioContext' in window) {

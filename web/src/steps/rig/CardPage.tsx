@@ -8,6 +8,7 @@ import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
+import { saveAs } from '../../ui/saveAs'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { useOwnChoice } from './own'
@@ -52,11 +53,7 @@ function Card({ outing }: { outing: Outing }) {
         body: JSON.stringify({ conditions: body.conditions }),
       })
       if (!answer.ok) throw new Error(`The calendar could not be written (${answer.status}).`)
-      const link = document.createElement('a')
-      link.href = URL.createObjectURL(await answer.blob())
-      link.download = 'day.ics'
-      link.click()
-      URL.revokeObjectURL(link.href)
+      saveAs('day.ics', await answer.blob())
     } catch (failure) {
       setTrouble(failure instanceof Error ? failure.message : 'The calendar could not be written.')
     }
