@@ -88,7 +88,7 @@ screenshots: .venv/test web/dist/index.html ## draw docs/screenshots from the de
 	@$(LOCAL) STILLTHREAD_DEMO=1 $(SCRIPT) scripts/screenshots.py
 
 clean: ## remove everything built or downloaded; the database in var/ stays
-	rm -rf .venv .tools web/node_modules web/dist web/old
+	rm -rf .venv .tools web/node_modules web/dist
 
 .venv/bin/uv: requirements/tools.txt
 	@scripts/make-venv
@@ -111,6 +111,6 @@ web/node_modules/.stamp: $(PNPM) web/package.json web/pnpm-lock.yaml
 	@touch $@
 
 web/dist/index.html: web/node_modules/.stamp $(WEB_SOURCES)
-	@mkdir -p web/old/assets && if [ -d web/dist/assets ]; then cp -p web/dist/assets/* web/old/assets/; fi
-	@find web/old/assets -type f -mtime +30 -delete
+	@mkdir -p var/old-assets && if [ -d web/dist/assets ]; then cp -p web/dist/assets/* var/old-assets/; fi
+	@find var/old-assets -type f -mtime +30 -delete
 	@cd web && $(PNPM) -s exec vite build --logLevel error

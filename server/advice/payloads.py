@@ -39,8 +39,10 @@ def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
 
 
 def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -> Conditions:
-    """Return the core's conditions, or 404 for an unknown or another's water. What was `logged` may lie at any time: a clock can
-    be wrong, and a day is not given up for it."""
+    """Return the core's conditions, or 404 for an unknown or another's water.
+
+    What was `logged` may lie at any time: a clock can be wrong, and a day is not given up for it.
+    """
     water = water_of(owner, payload.water_id)
     at = local_to_utc(payload.at_local, water.time_zone)
     if not logged:

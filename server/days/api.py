@@ -45,9 +45,7 @@ def get_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
 )
 def put_day(request: HttpRequest, day_id: UUID, payload: DayIn, clock: Header[DeviceClockIn]) -> Status[Any]:
     """Begin a day."""
-    day, new = services.put_day(
-        owner=person(request), day_id=day_id, payload=payload, clock=services.clock_of(clock)
-    )
+    day, new = services.put_day(owner=person(request), day_id=day_id, payload=payload, clock=services.clock_of(clock))
     return Status(201 if new else 200, services.show_day(day))
 
 
@@ -69,7 +67,10 @@ def put_presentation(
 ) -> Status[Any]:
     """Start fishing a presentation."""
     stored, new = services.put_presentation(
-        owner=person(request), day_id=day_id, presentation_id=presentation_id, payload=payload,
+        owner=person(request),
+        day_id=day_id,
+        presentation_id=presentation_id,
+        payload=payload,
         clock=services.clock_of(clock),
     )
     return Status(201 if new else 200, services.show_presentation(stored))
@@ -86,7 +87,9 @@ def list_entries(request: HttpRequest, day_id: UUID, limit: Limit = 200, offset:
     operation_id="put_entry",
     response={200: EntryOut, 201: EntryOut, 404: Problem, 409: Problem, 422: Problem},
 )
-def put_entry(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryIn, clock: Header[DeviceClockIn]) -> Status[Any]:
+def put_entry(
+    request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryIn, clock: Header[DeviceClockIn]
+) -> Status[Any]:
     """Log a cast, or what came of it."""
     entry, new = services.put_entry(
         owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload, clock=services.clock_of(clock)

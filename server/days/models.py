@@ -45,11 +45,11 @@ class Day(Timed):
         ordering = ["-at", "id"]
         indexes = [models.Index(fields=["owner", "-at"])]
 
-    def happened_at(self) -> datetime:
-        return self.at
-
     def __str__(self) -> str:
         return f"{self.water} {self.at:%Y-%m-%d}"
+
+    def happened_at(self) -> datetime:
+        return self.at
 
 
 class Presentation(Timed):
@@ -75,14 +75,14 @@ class Presentation(Timed):
             models.CheckConstraint(condition=Q(action__kind__in=["cast", "hang", "tow"]), name="cast_hung_or_towed"),
         ]
 
-    def happened_at(self) -> datetime:
-        return self.started_at
-
     def __str__(self) -> str:
         if self.action["kind"] == "hang":
             return f"float at {self.action['set_depth_m']:g} m"
         towed = self.action["kind"] == "tow"
         return f"{self.line['name']}, " + (f"{self.action['out_m']:g} m out" if towed else f"count {self.action['count_s']:g}")
+
+    def happened_at(self) -> datetime:
+        return self.started_at
 
 
 class Entry(Timed):
@@ -117,8 +117,8 @@ class Entry(Timed):
             models.CheckConstraint(condition=Q(depth_low_m__lte=models.F("depth_high_m")), name="entry_depths_in_order"),
         ]
 
-    def happened_at(self) -> datetime:
-        return self.at
-
     def __str__(self) -> str:
         return f"{self.kind} at {self.at:%H:%M}"
+
+    def happened_at(self) -> datetime:
+        return self.at

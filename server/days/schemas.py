@@ -33,7 +33,7 @@ class DeviceClockIn(Schema):
 
 
 class TimedOut(Schema):
-    """`device_at` is what the device's clock said, where it was kept; `odd_time` tells a time that lies ahead of when it came."""
+    """`device_at` is what the device's clock said, where it was kept; `odd_time`: it lies ahead of when it came."""
 
     device_at: datetime | None
     odd_time: bool

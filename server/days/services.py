@@ -129,6 +129,9 @@ def put_presentation(
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     spread = simulate_action_spread(rig, action, water_for(picture, reach_m(action)))
     result = spread.middle
+    done = payload.action.dict()
+    if isinstance(action, Cast):
+        done["retrieve_mps"] = action.retrieve.mean_mps
     low, high = result.middle_depth_m()
     at = frames_of(result)
     # All is worked out before the store is held: meanwhile others log.
@@ -145,7 +148,7 @@ def put_presentation(
             line=payload.rig.line.dict(),
             leader=payload.rig.leader.dict(),
             flies=[placed.dict() for placed in payload.rig.flies],
-            action={**payload.action.dict(), **({"retrieve_mps": action.retrieve.mean_mps} if isinstance(action, Cast) else {})},
+            action=done,
             low_m=low,
             high_m=high,
             path_s=np.round(result.time_s[at], 1).tolist(),

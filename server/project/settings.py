@@ -21,7 +21,7 @@ from django.core.management.utils import get_random_secret_key
 SERVER_DIR = Path(__file__).resolve().parent.parent
 ROOT_DIR = SERVER_DIR.parent
 WEB_BUILD_DIR = ROOT_DIR / "web" / "dist"
-WEB_OLD_DIR = ROOT_DIR / "web" / "old" / "assets"  # of builds whose pages may still be open
+WEB_OLD_DIR = ROOT_DIR / "var" / "old-assets"  # of builds whose pages may still be open
 
 LOCAL = os.environ.get("STILLTHREAD_LOCAL") == "1"
 DEMO = os.environ.get("STILLTHREAD_DEMO") == "1"

@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 from stillthread.sourced import Sourced
 
-CLOCK_ERROR_S = Sourced(60.0, "s", "ours", "a watch may be off by so much, and the way to the server takes its time")
-LONGEST_SLEEP_S = Sourced(7 * 86_400.0, "s", "ours", "how long a page may lie in a sleeping pocket, its own clock standing still")
+CLOCK_ERROR_S = Sourced(60.0, "s", "ours", "a watch may be off by so much; sending takes its time")
+LONGEST_SLEEP_S = Sourced(7 * 86_400.0, "s", "ours", "a page may lie in a sleeping pocket, its clock standing still")
 _EPOCH = datetime(1970, 1, 1, tzinfo=timezone.utc)
 
 
@@ -31,7 +31,7 @@ class DeviceClock(NamedTuple):
     def age_s(self) -> float:
         """Return for how long it waited [s], by the clock to be believed.
 
-        The page's own where the wall clock was set meanwhile, which shows: it went on by less, or by more than a sleep explains.
+        The page's own where the wall clock was set meanwhile: that went on by less, or by more than a sleep explains.
         """
         wall = (self.now_ms - self.written_ms) / 1000.0
         if self.ran_ms is None:

@@ -131,7 +131,10 @@ class LogTests(PeopleTestCase):
         now = timezone.now().replace(microsecond=0)
         off, waited = timedelta(minutes=10), timedelta(hours=3)
         said = (now - waited + off).isoformat()
-        clocks = {"X-Written-Ms": round((now - waited + off).timestamp() * 1000), "X-Now-Ms": round((now + off).timestamp() * 1000)}
+        clocks = {
+            "X-Written-Ms": round((now - waited + off).timestamp() * 1000),
+            "X-Now-Ms": round((now + off).timestamp() * 1000),
+        }
 
         def put(path: str, body: dict[str, Any]) -> dict[str, Any]:
             answer = self.client.put(path, body, content_type="application/json", headers=clocks)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from django.conf import settings
-from django.test import Client, TestCase
+from django.test import Client, TestCase, override_settings
 
 
 class PageTests(TestCase):
@@ -44,3 +46,11 @@ class PageTests(TestCase):
 
     def test_a_page_is_only_read(self) -> None:
         self.assertEqual(Client().post("/read").status_code, 405)
+
+    def test_a_page_of_an_earlier_build_still_finds_its_screens_and_nothing_else_is_given_out(self) -> None:
+        with TemporaryDirectory() as there, override_settings(WEB_OLD_DIR=there):
+            (Path(there) / "DayPage-old.js").write_text("export const old = 1")
+            found = self.client.get("/assets/DayPage-old.js")
+            self.assertEqual((found.status_code, b"".join(found.streaming_content)), (200, b"export const old = 1"))
+            for name in ("DayPage-older.js", "..%2Fsecret", "%2e%2e/secret"):
+                self.assertEqual(self.client.get(f"/assets/{name}").status_code, 404, name)

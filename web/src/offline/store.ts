@@ -38,6 +38,8 @@ export interface LoggedEntry {
   presentationId: string
   kind: Kind
   at: number
+  /** Its place in the day, as `at` but never going back: the clock may be set. */
+  order: number
   elapsedS: number | null
   lengthM: number | null
   undone: 0 | 1

@@ -177,12 +177,18 @@ function nameByContract(id: string): string {
   return worked ? named('post', worked, { body: asked[0] }) : id
 }
 
-/** Version 5: a cast is timed by two clocks. */
+/** Version 5: a cast is timed by two clocks, and a day's entries keep their order. */
 export async function castByTwoClocks(change: Transaction) {
   await change
     .table<{ castAt: unknown }>('fishing')
     .toCollection()
     .modify((row) => {
       if (typeof row.castAt === 'number') row.castAt = { wall: row.castAt, page: 0, ran: 0 }
+    })
+  await change
+    .table<{ at: number; order?: number }>('entries')
+    .toCollection()
+    .modify((row) => {
+      row.order = row.at
     })
 }

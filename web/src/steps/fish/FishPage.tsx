@@ -16,7 +16,7 @@ import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
-import { log, undoLast } from './logging'
+import { entriesOf, log, undoLast } from './logging'
 import { Troubles, Waits } from './Unsent'
 import { signalIn, useWakeLock } from './signal'
 
@@ -78,7 +78,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const { run, doing, castAt, landing, dayId } = fishing
   const asked = usePicture(fishing.conditions)
   const picture = asked.data ?? fishing.picture
-  const entries = useLive(() => store.entries.where('dayId').equals(dayId).sortBy('at'), dayId) ?? []
+  const entries = useLive(() => entriesOf(dayId), dayId) ?? []
   const elapsed = useElapsed(castAt)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
   const atS = signalS(doing)

@@ -88,6 +88,9 @@ function asOfNow({ conditions, timeZone }: Start, now: Date): Conditions {
   return { ...conditions, at_local: now.toISOString(), read_at_local: today ? readAt : null }
 }
 
+/** What the device has of a day, in order. */
+export const entriesOf = (dayId: string) => store.entries.where('dayId').equals(dayId).sortBy('order')
+
 /** Log what happened, once: on the device at once, and with it what is so `after`; on the server when it can be reached. */
 export async function log(
   fishing: Fishing,
@@ -104,6 +107,7 @@ export async function log(
     presentationId: fishing.presentationId,
     kind,
     at,
+    order: at,
     elapsedS,
     lengthM: fish?.lengthM ?? null,
     undone: 0,
@@ -118,6 +122,8 @@ export async function log(
   }
   await written(() =>
     store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
+      const last = (await entriesOf(entry.dayId)).at(-1)
+      if (last) entry.order = Math.max(at, last.order + 1)
       await store.entries.add(entry)
       await store.fishing.update('now', after)
       await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })

@@ -31,7 +31,7 @@ export function LookBackPage() {
   return (
     <div className="mx-auto max-w-[1400px] px-4 py-4 lg:px-6">
       <h1 className="plate text-3xl font-bold">
-        {items.length} days, {landed} trout
+        {items.length} {items.length === 1 ? 'day' : 'days'}, {landed} trout
       </h1>
       <p className="text-soft">
         {casts} casts logged. Each column is a day, newest first: its depth, the temperature read, and a ring
