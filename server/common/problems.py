@@ -12,6 +12,8 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from stillthread.errors import StillthreadError
 
+TRY_AGAIN_S = 2
+
 
 class Problem(Schema):
     """Why a request was refused. `fields` maps a field's name to its own message, where one is at fault."""
@@ -24,13 +26,19 @@ class Problem(Schema):
 class Refused(Exception):
     """A refusal by a service: an HTTP status with a stable code."""
 
-    def __init__(self, status: int, code: str, detail: str, fields: dict[str, str] | None = None) -> None:
+    def __init__(
+        self, status: int, code: str, detail: str, fields: dict[str, str] | None = None, retry_after_s: int | None = None
+    ) -> None:
         super().__init__(detail)
         self.status, self.code, self.detail, self.fields = status, code, detail, fields or {}
+        self.retry_after_s = TRY_AGAIN_S if status == 503 and retry_after_s is None else retry_after_s
 
 
-def problem(status: int, code: str, detail: str, fields: dict[str, str] | None = None) -> JsonResponse:
-    return JsonResponse({"code": code, "detail": detail, "fields": fields or {}}, status=status)
+def problem(
+    status: int, code: str, detail: str, fields: dict[str, str] | None = None, retry_after_s: int | None = None
+) -> JsonResponse:
+    headers = {} if retry_after_s is None else {"Retry-After": str(retry_after_s)}
+    return JsonResponse({"code": code, "detail": detail, "fields": fields or {}}, status=status, headers=headers)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
@@ -51,14 +59,9 @@ def _validation_fields(errors: list[dict[str, Any]]) -> dict[str, str]:
     return fields
 
 
-TRY_AGAIN_S = 2
-
-
 def busy() -> HttpResponse:
     """Answer where the store is at another's work for too long."""
-    answer = problem(503, "busy", "Too much is being written just now. Try again in a moment.")
-    answer["Retry-After"] = str(TRY_AGAIN_S)
-    return answer
+    return problem(503, "busy", "Too much is being written just now. Try again in a moment.", retry_after_s=TRY_AGAIN_S)
 
 
 def unreadable(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
@@ -76,7 +79,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, error: Refused) -> HttpResponse:
-        return problem(error.status, error.code, error.detail, error.fields)
+        return problem(error.status, error.code, error.detail, error.fields, error.retry_after_s)
 
     @api.exception_handler(StillthreadError)
     def core_refused(request: HttpRequest, error: StillthreadError) -> HttpResponse:

@@ -17,12 +17,12 @@ from stillthread.formats.profile_csv import DepthUnit
 from stillthread.formats.soundings_csv import read_soundings_csv
 from waters.marks import core_marks, marks_of, save_mark
 from waters.models import DepthMap, Mark, Water
-from waters.soundings import add_survey, set_outline, survey_points
+from waters.outlines import outline_of
+from waters.soundings import Soundings, change_chart, survey_points
 
 MOST_BYTES = 25_000_000
 
 
-@transaction.atomic
 def take_chart_file(
     water: Water, name: str, data: bytes, *, depth_unit: DepthUnit | None = None, epsg: int | None = None
 ) -> dict[str, Any]:
@@ -30,15 +30,15 @@ def take_chart_file(
     start = data[:200].removeprefix(b"\xef\xbb\xbf").lstrip()
     report: dict[str, Any] = {"outline": False, "marks_added": 0, "marks_changed": 0, "soundings": 0, "spikes": 0, "notes": []}
     lonlat, depth = np.empty((0, 2)), np.empty(0)
+    outline: dict[str, Any] | None = None
+    marks: tuple[CoreMark, ...] = ()
     if start[:1] in {b"{", b"["}:
         chart = read_chart_geojson(data)
         lonlat, depth = chart.lonlat, chart.depth_m
-        if chart.outline is not None:
-            set_outline(water, chart.outline)
-            report["outline"] = True
-        _take_marks(water, chart.marks, report)
+        outline, marks = chart.outline, chart.marks
+        report["outline"] = outline is not None
     elif start[:1] == b"<":
-        _take_marks(water, read_marks_gpx(data), report)
+        marks = read_marks_gpx(data)
     elif start[:1] in {b"$", b"!"}:
         log = read_nmea_log(data)
         found = soundings_of(log.measured)
@@ -53,8 +53,13 @@ def take_chart_file(
         lonlat, depth = soundings.lonlat, soundings.depth_m
         if soundings.skipped:
             report["notes"].append(f"{soundings.skipped} rows had no depth and were passed over.")
-    if len(depth):
-        add_survey(water, name, lonlat, depth)
+    added = Soundings(name, lonlat, depth) if len(depth) else None
+    if outline is None and added is None:
+        with transaction.atomic():
+            _take_marks(water, marks, report)
+        return report
+    change_chart(water, outline=outline, added=added, also=lambda: _take_marks(water, marks, report))
+    if added is not None:
         stored = DepthMap.objects.get(water=water)
         report["soundings"], report["spikes"] = len(depth), stored.spikes
         if stored.spikes:
@@ -63,9 +68,10 @@ def take_chart_file(
 
 
 def _take_marks(water: Water, marks: tuple[CoreMark, ...], report: dict[str, Any]) -> None:
+    outline = outline_of(water) if marks else None
     for one in marks:
         known = marks_of(water).filter(name=one.name).first()
-        save_mark(mark=known or Mark(water=water), changes=asdict(one))
+        save_mark(mark=known or Mark(water=water), changes=asdict(one), outline=outline)
         report["marks_changed" if known else "marks_added"] += 1
 
 

@@ -11,6 +11,7 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
 from stillthread.chart.marks import Mark as CoreMark
+from stillthread.chart.outline import Outline
 from stillthread.errors import BadInput
 from waters.models import Mark, Water
 from waters.outlines import outline_of, plane_of
@@ -32,12 +33,12 @@ def core_marks(water: Water) -> list[CoreMark]:
     ]
 
 
-def save_mark(*, mark: Mark, changes: dict[str, Any]) -> Mark:
-    """Store a new or changed mark; refuse one far from the water, or a name used before."""
+def save_mark(*, mark: Mark, changes: dict[str, Any], outline: Outline | None = None) -> Mark:
+    """Store a new or changed mark; refuse one far from the water or of a name used before. `outline`: the water's, if read."""
     for name, value in changes.items():
         setattr(mark, name, value)
     CoreMark(mark.name, mark.kind_key, mark.latitude_deg, mark.longitude_deg, mark.depth_m, mark.notes)
-    _check_near(mark.water, mark)
+    _check_near(mark, outline or outline_of(mark.water))
     if mark.pk is None and marks_of(mark.water).count() >= MOST_MARKS:
         raise BadInput(f"A water holds {MOST_MARKS} marks.", field="name")
     try:
@@ -49,9 +50,8 @@ def save_mark(*, mark: Mark, changes: dict[str, Any]) -> Mark:
     return mark
 
 
-def _check_near(water: Water, mark: Mark) -> None:
-    xy = plane_of(water).to_xy([mark.longitude_deg, mark.latitude_deg])[0]
-    outline = outline_of(water)
+def _check_near(mark: Mark, outline: Outline | None) -> None:
+    xy = plane_of(mark.water).to_xy([mark.longitude_deg, mark.latitude_deg])[0]
     if outline is not None:
         outline.in_water(xy)
     elif float(np.linalg.norm(xy)) > 50_000.0:

@@ -18,7 +18,7 @@ from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
 from waters.models import Water
 from waters.outlines import outline_of
-from waters.soundings import draw_bottom
+from waters.soundings import change_chart
 
 
 def waters_of(owner: User) -> QuerySet[Water]:
@@ -44,11 +44,12 @@ def save_water(*, water: Water, changes: dict[str, Any]) -> Water:
     lake_of(water)
     place_of(water)
     try:
-        with transaction.atomic():
-            if water.pk and before != (water.latitude_deg, water.longitude_deg):
-                outline_of(water)  # refuses a place far from its own outline
-                draw_bottom(water)
-            water.save()
+        if water.pk and before != (water.latitude_deg, water.longitude_deg):
+            outline_of(water)  # refuses a place far from its own outline
+            change_chart(water, also=water.save)
+        else:
+            with transaction.atomic():
+                water.save()
     except BadInput as error:
         raise Refused(422, error.code, error.message, {"latitude_deg": error.message}) from None
     except IntegrityError:

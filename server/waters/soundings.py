@@ -4,20 +4,25 @@ from __future__ import annotations
 
 import io
 import zlib
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from common.problems import Refused
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from stillthread.chart.fetch import longest_fetch_m
-from stillthread.chart.outline import read_outline
+from stillthread.chart.outline import Outline, read_outline
+from stillthread.chart.plane import Plane
 from stillthread.chart.soundings import DepthGrid, depth_grid_of
 from stillthread.errors import BadInput, FloatArray
 from waters.models import DepthMap, Survey, Water
-from waters.outlines import outline_of, plane_of
+from waters.outlines import plane_of
 
 MOST_SURVEYS = 50
+DRAWN_AGAIN = 4
 
 
 def grid_of(water: Water) -> DepthGrid | None:
@@ -29,36 +34,98 @@ def grid_of(water: Water) -> DepthGrid | None:
         return DepthGrid(arrays["x_m"], arrays["y_m"], depth, stored.spikes)
 
 
-@transaction.atomic
+@dataclass(frozen=True)
+class Soundings:
+    """What a survey adds: longitude and latitude [deg], shape (n, 2), and depth [m]."""
+
+    name: str
+    lonlat: FloatArray
+    depth_m: FloatArray
+
+
+@dataclass(frozen=True)
+class _Seen:
+    """The chart that a drawing was made from: while it stands, the drawing may be stored."""
+
+    place_deg: tuple[float, float]
+    outline: dict[str, Any] | None
+    survey_ids: tuple[int, ...]
+
+
+def change_chart(
+    water: Water,
+    *,
+    outline: dict[str, Any] | None = None,
+    clear_outline: bool = False,
+    added: Soundings | None = None,
+    removed_id: int | None = None,
+    also: Callable[[], None] = lambda: None,
+) -> Survey | None:
+    """Store a changed outline and surveys with the bottom drawn from them, all of it or nothing; return what was added.
+
+    The drawing may take seconds, and the store has one writer: it is made first, and stored with the change in a moment. `also`
+    is done in that same transaction. Where another changed the chart meanwhile, it is drawn again.
+    """
+    changed = outline is not None or clear_outline
+    for _ in range(DRAWN_AGAIN):
+        seen = _seen(water.pk)
+        if added is not None and len(seen.survey_ids) >= MOST_SURVEYS:
+            raise BadInput(f"A water holds {MOST_SURVEYS} surveys. Remove one first.", field="soundings")
+        shape = outline if changed else seen.outline
+        read = read_outline(shape, plane_of(water)) if shape else None
+        fetch_km = (
+            round(float(np.clip(longest_fetch_m(read) / 1000.0, 0.05, 100.0)), 2) if read is not None and changed else None
+        )
+        points = [survey_points(s) for s in Survey.objects.filter(water=water).exclude(pk=removed_id)]
+        if added is not None:
+            points.append(np.column_stack((added.lonlat, added.depth_m)))
+        drawn = _draw(points, plane_of(water), read)
+        packed = b"" if added is None else zlib.compress(points[-1].astype(np.float64).tobytes(), 6)
+        with transaction.atomic():
+            if _seen(water.pk) != seen:
+                continue
+            survey = None
+            if changed:
+                water.outline = shape
+                water.fetch_km = water.fetch_km if fetch_km is None else fetch_km
+                water.save(update_fields=["outline", "fetch_km"])
+            if removed_id is not None:
+                get_object_or_404(Survey, pk=removed_id, water=water).delete()
+            if added is not None:
+                survey = Survey.objects.create(water=water, name=added.name[:80], count=len(added.depth_m), points=packed)
+            DepthMap.objects.filter(water=water).delete()
+            if drawn is not None:
+                DepthMap.objects.create(water=water, grid=drawn[0], spikes=drawn[1])
+            also()
+            return survey
+    raise Refused(503, "busy", "This chart is being changed elsewhere all the time. Try again in a moment.")
+
+
+def _seen(water_id: int) -> _Seen:
+    latitude, longitude, outline = Water.objects.values_list("latitude_deg", "longitude_deg", "outline").get(pk=water_id)
+    ids = Survey.objects.filter(water_id=water_id).order_by("pk").values_list("pk", flat=True)
+    return _Seen((latitude, longitude), outline, tuple(ids))
+
+
+def _draw(points: list[FloatArray], plane: Plane, outline: Outline | None) -> tuple[bytes, int] | None:
+    if not points:
+        return None
+    every = np.concatenate(points)
+    grid = depth_grid_of(plane.to_xy(every[:, :2]), every[:, 2], outline)
+    file = io.BytesIO()
+    np.savez_compressed(file, x_m=grid.x_m, y_m=grid.y_m, depth_m=grid.depth_m.astype(np.float32))
+    return file.getvalue(), grid.spikes
+
+
 def set_outline(water: Water, geometry: dict[str, Any] | None, ring_m: list[tuple[float, float]] | None = None) -> Water:
     """Store, replace or take away a water's outline; the longest open stretch follows it, and the bottom is drawn anew."""
     if ring_m is not None:
         corners = plane_of(water).to_lonlat([*ring_m, ring_m[0]]).tolist()
         geometry = {"type": "Polygon", "coordinates": [corners]}
-    if geometry is None:
-        water.outline = None
-    else:
-        outline = read_outline(geometry, plane_of(water))
-        # As it came, corner by corner: a way there and back through the plane would blur it a little each time.
-        water.outline = {"type": geometry["type"], "coordinates": geometry["coordinates"]}
-        water.fetch_km = round(float(np.clip(longest_fetch_m(outline) / 1000.0, 0.05, 100.0)), 2)
-    water.save()
-    draw_bottom(water)
+    # As it came, corner by corner: a way there and back through the plane would blur it a little each time.
+    kept = geometry and {"type": geometry["type"], "coordinates": geometry["coordinates"]}
+    change_chart(water, outline=kept, clear_outline=kept is None)
     return water
-
-
-def draw_bottom(water: Water) -> DepthGrid | None:
-    """Draw the bottom from every survey, and store it."""
-    DepthMap.objects.filter(water=water).delete()
-    points = [survey_points(survey) for survey in water.surveys.all()]
-    if not points:
-        return None
-    every = np.concatenate(points)
-    grid = depth_grid_of(plane_of(water).to_xy(every[:, :2]), every[:, 2], outline_of(water))
-    file = io.BytesIO()
-    np.savez_compressed(file, x_m=grid.x_m, y_m=grid.y_m, depth_m=grid.depth_m.astype(np.float32))
-    DepthMap.objects.create(water=water, grid=file.getvalue(), spikes=grid.spikes)
-    return grid
 
 
 def survey_points(survey: Survey) -> FloatArray:
@@ -66,18 +133,13 @@ def survey_points(survey: Survey) -> FloatArray:
     return np.frombuffer(zlib.decompress(bytes(survey.points)), dtype=np.float64).reshape(-1, 3)
 
 
-@transaction.atomic
 def add_survey(water: Water, name: str, lonlat: FloatArray, depth_m: FloatArray) -> Survey:
     """Store soundings and draw the bottom anew; nothing is stored when it can't be drawn."""
-    if water.surveys.count() >= MOST_SURVEYS:
-        raise BadInput(f"A water holds {MOST_SURVEYS} surveys. Remove one first.", field="soundings")
-    packed = zlib.compress(np.column_stack((lonlat, depth_m)).astype(np.float64).tobytes(), 6)
-    survey = Survey.objects.create(water=water, name=name[:80], count=len(depth_m), points=packed)
-    draw_bottom(water)
+    survey = change_chart(water, added=Soundings(name, lonlat, depth_m))
+    assert survey is not None
     return survey
 
 
-@transaction.atomic
 def remove_survey(water: Water, survey_id: int) -> None:
-    get_object_or_404(Survey, pk=survey_id, water=water).delete()
-    draw_bottom(water)
+    get_object_or_404(Survey, pk=survey_id, water=water)
+    change_chart(water, removed_id=survey_id)
