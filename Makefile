@@ -20,8 +20,7 @@ demo: .venv/runtime web/dist/index.html ## set up, load the demo season, serve o
 	@$(LOCAL) $(MANAGE) migrate -v0 --skip-checks
 	@$(LOCAL) $(MANAGE) load_demo
 	@echo "Still Thread: http://127.0.0.1:$(PORT)"
-	@cd server && $(LOCAL) STILLTHREAD_DEMO=1 exec ../.venv/bin/gunicorn project.wsgi --bind 127.0.0.1:$(PORT) \
-		--worker-class gthread --threads 8 --workers 1 --log-level warning
+	@cd server && $(LOCAL) STILLTHREAD_DEMO=1 STILLTHREAD_LISTEN=127.0.0.1:$(PORT) exec ../.venv/bin/python -m project.serve
 
 dev: .venv/test web/node_modules/.stamp ## both sides reload as they are edited; the page on 127.0.0.1:5173
 	@mkdir -p var

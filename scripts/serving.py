@@ -36,9 +36,8 @@ def served() -> Iterator[Served]:
         environment = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DEMO": "1", "STILLTHREAD_DB": store}
         for command in ("migrate", "load_demo"):
             subprocess.run([sys.executable, "manage.py", command, "-v0"], cwd=SERVER, env=environment, check=True)
-        gunicorn = str(Path(sys.executable).parent / "gunicorn")
-        options = f"--bind 127.0.0.1:{port} --worker-class gthread --threads 8 --workers 1 --log-level error"
-        server = subprocess.Popen([gunicorn, "project.wsgi", *options.split()], cwd=SERVER, env=environment)
+        environment["STILLTHREAD_LISTEN"] = f"127.0.0.1:{port}"
+        server = subprocess.Popen([sys.executable, "-m", "project.serve"], cwd=SERVER, env=environment)
         try:
             url = f"http://127.0.0.1:{port}"
             _wait_for(url)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from common.problems import Problem, Refused
+from common.throttles import AtMost
 from django.conf import settings
 from django.contrib.auth import login, logout
 from django.http import HttpRequest
@@ -18,6 +19,9 @@ from accounts.models import Preferences, User
 from accounts.people import person
 
 router = Router(tags=["people"])
+# One address may be many people: a club, a lodge. Names locked after wrong tries are counted apart (see settings).
+ENTRIES = AtMost("30/m", group="entries", by="ip")
+SIGN_UPS = AtMost("20/h", group="sign-ups", by="ip")
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
@@ -72,7 +76,7 @@ def get_session(request: HttpRequest) -> object:
     return _session(request.user)
 
 
-@router.post("/session", auth=None, operation_id="create_session", response={200: SessionOut, 401: Problem, 429: Problem})
+@router.post("/session", auth=None, operation_id="create_session", throttle=ENTRIES, response={200: SessionOut, 401: Problem})
 @decorate_view(csrf_protect)
 def create_session(request: HttpRequest, payload: Credentials) -> object:
     """Sign in with name and password."""
@@ -88,7 +92,9 @@ def delete_session(request: HttpRequest) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/demo-sessions", auth=None, operation_id="create_demo_session", response={200: SessionOut, 404: Problem})
+@router.post(
+    "/demo-sessions", auth=None, operation_id="create_demo_session", throttle=ENTRIES, response={200: SessionOut, 404: Problem}
+)
 @decorate_view(csrf_protect)
 def create_demo_session(request: HttpRequest) -> object:
     """Enter as the demo angler; only where the server runs as a demo."""
@@ -99,7 +105,13 @@ def create_demo_session(request: HttpRequest) -> object:
     return _session(user)
 
 
-@router.post("/people", auth=None, operation_id="create_person", response={201: SessionOut, 409: Problem, 422: Problem})
+@router.post(
+    "/people",
+    auth=None,
+    operation_id="create_person",
+    throttle=SIGN_UPS,
+    response={201: SessionOut, 409: Problem, 422: Problem},
+)
 @decorate_view(csrf_protect)
 def create_person(request: HttpRequest, payload: Credentials) -> Status[object]:
     """Sign up, and be signed in."""

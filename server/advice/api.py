@@ -5,6 +5,8 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from common.problems import Problem
+from common.throttles import AtMost
+from common.works import works
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
@@ -20,6 +22,10 @@ from stillthread.errors import BadFile
 from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
 
 router = Router(tags=["advice"])
+# More than a hand can turn the dials; less than what would keep others waiting.
+PLANS = AtMost("90/m", group="plans")
+LONG = AtMost("60/m", group="long work")
+SHORT = AtMost("300/m", group="short work")
 
 
 @router.get("/trade", operation_id="get_trade", response=TradeOut)
@@ -28,43 +34,50 @@ def get_trade(request: HttpRequest) -> dict[str, Any]:
     return shows.trade_tables()
 
 
-@router.post("/pictures", operation_id="create_picture", response={200: PictureOut, 404: Problem, 422: Problem})
+@router.post("/pictures", operation_id="create_picture", throttle=SHORT, response={200: PictureOut, 404: Problem, 422: Problem})
 def create_picture(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Read the water: profile, layers, comfort, light and the belief over feeding depth."""
     return services.read_picture(person(request), payload)
 
 
-@router.post("/day-strips", operation_id="create_day_strip", response={200: DayStripOut, 404: Problem, 422: Problem})
+@router.post(
+    "/day-strips", operation_id="create_day_strip", throttle=LONG, response={200: DayStripOut, 404: Problem, 422: Problem}
+)
 def create_day_strip(request: HttpRequest, payload: DayStripIn) -> dict[str, Any]:
     """Read the whole day, hour by hour: light, likely food and likely feeding depth."""
-    return services.make_day_strip(person(request), payload)
+    owner = person(request)
+    return works.do(owner.pk, ("day strip", payload.model_dump_json()), lambda: services.make_day_strip(owner, payload))
 
 
-@router.post("/starts", operation_id="create_starts", response={200: StartsOut, 404: Problem, 422: Problem})
+@router.post("/starts", operation_id="create_starts", throttle=LONG, response={200: StartsOut, 404: Problem, 422: Problem})
 def create_starts(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Rank the water's marks for the present conditions."""
-    return services.find_starts(person(request), payload)
+    owner = person(request)
+    return works.do(owner.pk, ("starts", payload.model_dump_json()), lambda: services.find_starts(owner, payload))
 
 
-@router.post("/choices", operation_id="create_choices", response={200: ChoicesOut, 404: Problem, 422: Problem})
+@router.post("/choices", operation_id="create_choices", throttle=PLANS, response={200: ChoicesOut, 404: Problem, 422: Problem})
 def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
     """Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes."""
-    return choices.make_choices(person(request), payload)
+    owner = person(request)
+    return works.do(owner.pk, ("choices", payload.model_dump_json()), lambda: choices.make_choices(owner, payload))
 
 
-@router.post("/weighings", operation_id="create_weighing", response={200: RankedOut, 404: Problem, 422: Problem})
+@router.post(
+    "/weighings", operation_id="create_weighing", throttle=SHORT, response={200: RankedOut, 404: Problem, 422: Problem}
+)
 def create_weighing(request: HttpRequest, payload: WeighingIn) -> dict[str, Any]:
     """Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed."""
     return choices.weigh_one(person(request), payload)
 
 
-@router.post("/leader-builds", operation_id="create_leader_build", response={200: LeaderBuildOut, 422: Problem})
+@router.post("/leader-builds", operation_id="create_leader_build", throttle=SHORT, response={200: LeaderBuildOut, 422: Problem})
 def create_leader_build(request: HttpRequest, payload: LeaderBuildIn) -> dict[str, Any]:
     """Work out what to cut for a leader of a length of your own. Nothing is stored."""
     return choices.build_one(person(request), payload)
 
 
-@router.post("/calendars", operation_id="create_calendar", response={200: None, 404: Problem, 422: Problem})
+@router.post("/calendars", operation_id="create_calendar", throttle=LONG, response={200: None, 404: Problem, 422: Problem})
 def create_calendar(request: HttpRequest, payload: CalendarIn) -> HttpResponse:
     """Save the day's windows as iCalendar."""
     data = choices.make_calendar(person(request), payload)
@@ -75,6 +88,7 @@ def create_calendar(request: HttpRequest, payload: CalendarIn) -> HttpResponse:
 @router.post(
     "/simulations",
     operation_id="create_simulation",
+    throttle=SHORT,
     response={200: SimulationOut, 404: Problem, 422: Problem},
 )
 def create_simulation(request: HttpRequest, payload: SimulationIn) -> dict[str, Any]:
@@ -82,13 +96,13 @@ def create_simulation(request: HttpRequest, payload: SimulationIn) -> dict[str, 
     return services.simulate_one(person(request), payload)
 
 
-@router.post("/runs", operation_id="create_run", response={200: RunOut, 422: Problem})
+@router.post("/runs", operation_id="create_run", throttle=SHORT, response={200: RunOut, 422: Problem})
 def create_run(request: HttpRequest, payload: RunIn) -> dict[str, Any]:
     """Simulate one presentation by any method in any water: a cast, a drift under an indicator, or a troll."""
     return services.run_one(payload)
 
 
-@router.post("/profile-files", operation_id="create_profile_file", response={200: ProfileFileOut, 422: Problem})
+@router.post("/profile-files", operation_id="create_profile_file", throttle=LONG, response={200: ProfileFileOut, 422: Problem})
 def create_profile_file(
     request: HttpRequest,
     file: File[UploadedFile],

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import logging
+import math
 from typing import Any
 
+from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
-from django.db import OperationalError
+from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from stillthread.errors import StillthreadError
 
 TRY_AGAIN_S = 2
+log = logging.getLogger(__name__)
 
 
 class Problem(Schema):
@@ -64,6 +68,12 @@ def busy() -> HttpResponse:
     return problem(503, "busy", "Too much is being written just now. Try again in a moment.", retry_after_s=TRY_AGAIN_S)
 
 
+def locked_out(request: HttpRequest, *_: object) -> HttpResponse:
+    """Answer who has tried a name too often, in the API's own shape."""
+    wait_s = int(settings.AXES_COOLOFF_TIME.total_seconds())
+    return problem(429, "too_many_tries", "Too many wrong tries. Wait a quarter of an hour.", retry_after_s=wait_s)
+
+
 def unreadable(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     """Answer a request that cannot be read at all, in the API's own shape."""
     return problem(400, "unreadable", "The request can't be read.")
@@ -103,14 +113,22 @@ def install(api: NinjaAPI) -> None:
     def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
         return problem(413, "too_big", "The request is too large. Send less at a time.")
 
-    @api.exception_handler(OperationalError)
-    def store_says_no(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    @api.exception_handler(DatabaseError)
+    def store_says_no(request: HttpRequest, error: DatabaseError) -> HttpResponse:
         said = str(error)
+        if any(words in said for words in ("malformed", "not a database", "no such table", "unable to open", "disk I/O")):
+            log.error("the store can't be used: %s", said)
+            return problem(503, "store_broken", "The server's store can't be used. Tell its keeper.", retry_after_s=60)
         if "disk is full" in said:
             return problem(507, "disk_full", "The server's disk is full: nothing was stored. Tell its keeper.")
         if "locked" in said or "busy" in said:
             return busy()
         raise error
+
+    @api.exception_handler(Throttled)
+    def too_often(request: HttpRequest, error: Throttled) -> HttpResponse:
+        wait_s = math.ceil(error.wait or TRY_AGAIN_S)
+        return problem(429, "too_many", f"Too many requests. Try again in {wait_s} s.", retry_after_s=wait_s)
 
     @api.exception_handler(HttpError)
     def other(request: HttpRequest, error: HttpError) -> HttpResponse:

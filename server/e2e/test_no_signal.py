@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import re
+import time
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from accounts.models import Preferences
 from days.models import Entry, Presentation
@@ -78,11 +80,12 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("radio", name="dusk").click()
         expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
         page.wait_for_function(f"{rows_of('outbox')}.then(rows => rows === 2)")
+        # Asked before the reload: a worker that is started anew may be on the network before it is told to be off it.
+        told = Preferences.objects.get(user=self.angler)
+        self.assertEqual((told.depth_unit, told.theme), ("m", "light"))
         page.reload()
         expect(page.get_by_role("article", name="Day card")).to_contain_text(re.compile(r"Feeding likely \S+ ft down"))
         expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
-        told = Preferences.objects.get(user=self.angler)
-        self.assertEqual((told.depth_unit, told.theme), ("m", "light"))
         self.contexts[-1].set_offline(False)
         self.wait_for(lambda: Preferences.objects.get(user=self.angler).theme == "dusk")
         self.assertEqual(Preferences.objects.get(user=self.angler).depth_unit, "ft")
@@ -140,3 +143,26 @@ class NoSignalTests(AnglerTestCase):
         page.get_by_role("link", name="Read", exact=True).click()
         page.get_by_role("button", name="Read the water afresh").click()
         expect(page.get_by_text("Most likely feeding")).to_be_visible()
+
+    def test_a_busy_server_is_left_alone_as_long_as_it_asks_and_then_gets_it_all(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        came: list[float] = []
+
+        def busy(way: Route) -> None:
+            came.append(time.monotonic())
+            if len(came) > 1:
+                way.continue_()
+                return
+            told = json.dumps({"code": "busy", "detail": "Too much is being written just now.", "fields": {}})
+            way.fulfill(status=503, body=told, headers={"Retry-After": "3", "Content-Type": "application/json"})
+
+        page.route("**/api/days/*/entries/*", busy)
+        for kind in ("Cast", "Knock", "Take"):
+            page.get_by_role("button", name=kind, exact=True).click()
+            expect(page.get_by_role("button", name=f"Undo {kind.lower()}")).to_be_visible()
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.assertGreaterEqual(came[1] - came[0], 3.0)
+        self.assertEqual([entry.kind for entry in Entry.objects.order_by("at")], ["cast", "knock", "take"])
+        self.assertEqual(len(came), 4)

@@ -27,6 +27,11 @@ SILENT_S = 12.0
 STORE_EVERY_S = 1.0
 WAITS_S = (0.5, 1.0, 2.0, 4.0, 8.0)
 MOST_IN_HAND = 50_000
+MOST_LISTENERS = 16
+THIN_S = 0.5  # of one kind no more than one value in this time is kept: a boat under way goes half a metre meanwhile
+MOST_KEPT = 400_000  # days of surveying; of more, the oldest goes
+TIDY_EVERY = 2_000
+MOST_AT_ONCE = 5_000
 
 
 @dataclass
@@ -58,6 +63,9 @@ class Listener(threading.Thread):
         self.stopping = threading.Event()
         self.in_hand: list[Measurement] = []
         self._stored_at = time.monotonic()
+        self._kept_at: dict[str, float] = {}
+        self.stored = 0
+        self._tidied_at = 0
 
     def run(self) -> None:
         try:
@@ -116,6 +124,9 @@ class Listener(threading.Thread):
             self.state.tries = 1
         for one in measured:
             self.state.last[one.kind] = (now, one)
+            if time.monotonic() - self._kept_at.get(one.kind, -THIN_S) < THIN_S:
+                continue
+            self._kept_at[one.kind] = time.monotonic()
             self.in_hand.append(Measurement(instrument_id=self.instrument_id, at=now, kind=one.kind, a=one.a, b=one.b))
 
     def _store(self) -> None:
@@ -132,6 +143,17 @@ class Listener(threading.Thread):
             logger.exception("measurements of instrument %s wait for the store", self.instrument_id)
             return
         del self.in_hand[: len(batch)]
+        self.stored += len(batch)
+        if self._tidied_at == 0 or self.stored - self._tidied_at > TIDY_EVERY:
+            self._tidied_at = self.stored
+            self._tidy()
+
+    def _tidy(self) -> None:
+        """Let the oldest measurements go where there are too many, a few at a time: others wait for the store meanwhile."""
+        mine = Measurement.objects.filter(instrument_id=self.instrument_id).order_by("-id")
+        with contextlib.suppress(DatabaseError):  # the next round tries again
+            while old := list(mine.values_list("id", flat=True)[MOST_KEPT : MOST_KEPT + MOST_AT_ONCE]):
+                Measurement.objects.filter(id__in=old).delete()
 
 
 class Listeners:
@@ -152,9 +174,14 @@ class Listeners:
             if running is not None:
                 del self._running[instrument.pk]
                 running.stop()
-            if instrument.on:
+            if instrument.on and self.room_for(instrument):
                 self._running[instrument.pk] = started = self._make(instrument.pk, instrument.host, instrument.port)
                 started.start()
+
+    def room_for(self, instrument: Instrument) -> bool:
+        """Return whether one more can be listened to, or this one is already."""
+        alive = {known for known, listener in self._running.copy().items() if listener.is_alive()}
+        return instrument.pk in alive or len(alive) < MOST_LISTENERS
 
     def state_of(self, instrument_id: int) -> State | None:
         running = self._running.get(instrument_id)

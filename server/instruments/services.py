@@ -44,9 +44,13 @@ def save_instrument(*, instrument: Instrument, changes: dict[str, Any]) -> Instr
     """Store a new or changed instrument and listen to it, or stop, as it says."""
     for name, value in changes.items():
         setattr(instrument, name, value)
-    if instrument.host not in settings.INSTRUMENT_HOSTS:
-        text = f"This server listens to instruments at {', '.join(settings.INSTRUMENT_HOSTS)} only. Its keeper can allow more."
-        raise Refused(422, "host_not_allowed", text, {"host": text})
+    if not _allowed(instrument):
+        named = ", ".join(settings.INSTRUMENTS)
+        text = f"This server listens only where its keeper allows it: {named or 'nowhere yet'}."
+        raise Refused(422, "host_not_allowed", text, {"host": text, "port": text})
+    if instrument.on and not listeners.room_for(instrument):
+        text = "This server listens to as many instruments as it can. Switch one off, or try again later."
+        raise Refused(422, "no_line_free", text, {"on": text})
     if instrument.pk is None and instruments_of(instrument.owner).count() >= MOST_INSTRUMENTS:
         raise BadInput(f"{MOST_INSTRUMENTS} instruments are the most.", field="name")
     try:
@@ -59,6 +63,10 @@ def save_instrument(*, instrument: Instrument, changes: dict[str, Any]) -> Instr
     return instrument
 
 
+def _allowed(instrument: Instrument) -> bool:
+    return f"{instrument.host}:{instrument.port}" in settings.INSTRUMENTS
+
+
 def remove_instrument(instrument: Instrument) -> None:
     listeners.forget(instrument.pk)
     instrument.delete()
@@ -66,7 +74,7 @@ def remove_instrument(instrument: Instrument) -> None:
 
 def show_instrument(instrument: Instrument) -> dict[str, Any]:
     """Return an instrument with how its line fares and the last value of each kind."""
-    if instrument.on:
+    if instrument.on and _allowed(instrument):
         listeners.follow(instrument)  # a restarted server takes up where it was
     state = listeners.state_of(instrument.pk)
     return {

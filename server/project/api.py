@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from common import problems
+from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
-from ninja import NinjaAPI
 
 from accounts.api import router as accounts_router
 from accounts.auth import AnglersOwn
@@ -12,10 +12,11 @@ from advice.api import router as advice_router
 from box.api import router as box_router
 from days.api import router as days_router
 from instruments.api import router as instruments_router
+from project.health import router as health_router
 from waters.api import router as waters_router
 from waters.chart_api import router as charts_router
 
-api = NinjaAPI(
+api = DeclaredAPI(
     title="Still Thread",
     version="1",
     description="All quantities are SI, named with their unit. Sign in with POST /api/session; send the csrftoken cookie "
@@ -28,6 +29,7 @@ api = NinjaAPI(
     urls_namespace="api",
 )
 problems.install(api)
+api.add_router("", health_router)
 api.add_router("", accounts_router)
 api.add_router("", waters_router)
 api.add_router("", charts_router)

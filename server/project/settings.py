@@ -5,6 +5,7 @@ STILLTHREAD_HOSTS        host names served, separated by commas
 STILLTHREAD_DB           path of the SQLite file
 STILLTHREAD_LOCAL=1      plain http on this machine only, no secret needed
 STILLTHREAD_DEMO=1       a visitor may enter as the demo angler
+STILLTHREAD_INSTRUMENTS  host:port of each instrument that may be listened to, separated by commas
 """
 
 from __future__ import annotations
@@ -123,10 +124,16 @@ PASSWORD_HASHERS = [
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_CALLABLE = "common.problems.locked_out"
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
-SILENCED_SYSTEM_CHECKS = ["axes.W006"]  # the IP address is part of the lockout, together with the name
+SILENCED_SYSTEM_CHECKS = [
+    "axes.W006",  # the IP address is part of the lockout, together with the name
+    "django_ratelimit.E003",  # one process serves, so that its own memory is enough to count in
+    "django_ratelimit.W001",
+]
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 20_000}}}
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
@@ -195,6 +202,9 @@ LOGGING = {
     "root": {"handlers": ["console"], "level": "WARNING"},
 }
 
-# The server opens connections to instruments on behalf of people: only to hosts its keeper names.
-INSTRUMENT_HOSTS = ["127.0.0.1", "localhost", *filter(None, os.environ.get("STILLTHREAD_INSTRUMENT_HOSTS", "").split(","))]
+# The server opens connections to instruments on behalf of people: only to addresses that its keeper names, since what answers
+# there and what not would tell of the machine. A demo has the stand-ins'.
+INSTRUMENTS = [pair for pair in os.environ.get("STILLTHREAD_INSTRUMENTS", "").split(",") if pair]
+if DEMO:
+    INSTRUMENTS += ["127.0.0.1:10110", "127.0.0.1:10111"]
 FORECAST_URL = os.environ.get("STILLTHREAD_FORECAST_URL", "http://127.0.0.1:10112/forecast")

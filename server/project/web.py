@@ -25,6 +25,6 @@ def web_page(request: HttpRequest) -> HttpResponse:
 @require_safe
 def old_asset(request: HttpRequest, name: str) -> HttpResponseBase:
     """Return a part of an earlier build, for a page that is still open; those of today's never come here."""
-    response = serve(request, name, document_root=settings.WEB_OLD_DIR)
+    response = serve(request, name, document_root=str(settings.WEB_OLD_DIR))
     response["Cache-Control"] = "max-age=86400"
     return response

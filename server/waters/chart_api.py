@@ -9,6 +9,8 @@ import numpy as np
 from common.fields import Name, Notes, within
 from common.paging import Limit, Offset, page
 from common.problems import Problem
+from common.throttles import AtMost
+from common.works import works
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
@@ -24,6 +26,7 @@ from waters.services import water_of
 from waters.soundings import remove_survey, set_outline
 
 router = Router(tags=["charts"])
+DRAWINGS = AtMost("60/m", group="drawings")
 
 Metres = Annotated[float, Field(ge=-200_000, le=200_000, allow_inf_nan=False)]
 
@@ -187,14 +190,21 @@ def get_chart(request: HttpRequest, water_id: int) -> dict[str, Any]:
     return show_chart(water_of(person(request), water_id))
 
 
-@router.put("/waters/{water_id}/outline", operation_id="put_outline", response={200: ChartOut, **REFUSALS})
+@router.put("/waters/{water_id}/outline", operation_id="put_outline", throttle=DRAWINGS, response={200: ChartOut, **REFUSALS})
 def put_outline(request: HttpRequest, water_id: int, payload: OutlineIn) -> dict[str, Any]:
     """Set, replace or take away the outline."""
-    water = set_outline(water_of(person(request), water_id), payload.geometry, payload.ring_m)
+    owner = person(request)
+    water = water_of(owner, water_id)
+    works.do(owner.pk, object(), lambda: set_outline(water, payload.geometry, payload.ring_m))
     return show_chart(water)
 
 
-@router.post("/waters/{water_id}/chart-files", operation_id="create_chart_file", response={200: ChartFileOut, **REFUSALS})
+@router.post(
+    "/waters/{water_id}/chart-files",
+    operation_id="create_chart_file",
+    throttle=DRAWINGS,
+    response={200: ChartFileOut, **REFUSALS},
+)
 def create_chart_file(
     request: HttpRequest,
     water_id: int,
@@ -203,10 +213,15 @@ def create_chart_file(
     epsg: Form[int | None] = None,
 ) -> dict[str, Any]:
     """Take over outline, marks or soundings from GeoJSON, GPX, an NMEA log or CSV, at most 25 MB: all of it or nothing."""
-    water = water_of(person(request), water_id)
+    owner = person(request)
+    water = water_of(owner, water_id)
     if (file.size or 0) > MOST_BYTES:
         raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Thin it first.", field="chart")
-    return take_chart_file(water, file.name or "file", file.read(), depth_unit=depth_unit, epsg=epsg)
+    return works.do(
+        owner.pk,
+        object(),
+        lambda: take_chart_file(water, file.name or "file", file.read(), depth_unit=depth_unit, epsg=epsg),
+    )
 
 
 @router.get("/waters/{water_id}/chart.geojson", operation_id="export_chart", response={200: None, 404: Problem})
@@ -233,10 +248,17 @@ def list_surveys(request: HttpRequest, water_id: int, limit: Limit = 50, offset:
     return page(Survey.objects.filter(water=water_of(person(request), water_id)).defer("points"), limit, offset)
 
 
-@router.delete("/waters/{water_id}/surveys/{survey_id}", operation_id="delete_survey", response={204: None, 404: Problem})
+@router.delete(
+    "/waters/{water_id}/surveys/{survey_id}",
+    operation_id="delete_survey",
+    throttle=DRAWINGS,
+    response={204: None, 404: Problem},
+)
 def delete_survey(request: HttpRequest, water_id: int, survey_id: int) -> Status[None]:
     """Take a survey away; the bottom is drawn anew from the others."""
-    remove_survey(water_of(person(request), water_id), survey_id)
+    owner = person(request)
+    water = water_of(owner, water_id)
+    works.do(owner.pk, object(), lambda: remove_survey(water, survey_id))
     return Status(204, None)
 
 

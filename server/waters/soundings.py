@@ -76,7 +76,7 @@ def change_chart(
         fetch_km = (
             round(float(np.clip(longest_fetch_m(read) / 1000.0, 0.05, 100.0)), 2) if read is not None and changed else None
         )
-        points = [survey_points(s) for s in Survey.objects.filter(water=water).exclude(pk=removed_id)]
+        points = [survey_points(s) for s in Survey.objects.filter(water=water) if s.pk != removed_id]
         if added is not None:
             points.append(np.column_stack((added.lonlat, added.depth_m)))
         drawn = _draw(points, plane_of(water), read)

@@ -6,7 +6,9 @@ import random
 import time
 from collections.abc import Callable
 from datetime import timedelta
+from itertools import pairwise
 from typing import Any
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import DatabaseError
@@ -43,6 +45,10 @@ class ListeningTests(TransactionTestCase):
         self.angler = sign_up(username="angler", password=PASSWORD)
         self.water = save_water(water=Water(owner=self.angler), changes=dict(BRENNHOLT))
         self.client.force_login(self.angler)
+        # Kept as it comes, from wherever this test serves it.
+        self.allowed: list[str] = []
+        for set_so in (override_settings(INSTRUMENTS=self.allowed), mock.patch.object(listening, "THIN_S", 0.0)):
+            self.enterContext(set_so)
         self.servers: list[StreamServer] = []
         self.listeners: list[Listener] = []
 
@@ -56,6 +62,7 @@ class ListeningTests(TransactionTestCase):
     def serve(self, stream: Any, port: int = 0, **how: Any) -> StreamServer:
         server = StreamServer(port, stream, every_s=0.02, **how)
         server.start()
+        self.allowed.append(f"127.0.0.1:{server.port}")
         self.servers.append(server)
         return server
 
@@ -150,6 +157,36 @@ class ListeningTests(TransactionTestCase):
         kinds = list(Measurement.objects.order_by("id").values_list("kind", flat=True))[:3]
         self.assertEqual(kinds, ["position", "depth", "water"])
 
+    def test_a_flood_is_thinned_and_of_what_was_kept_the_oldest_goes(self) -> None:
+        server = self.serve(sounder_stream("brennholt"))
+        with mock.patch.multiple(listening, THIN_S=0.1, STORE_EVERY_S=0.05, MOST_KEPT=30, TIDY_EVERY=2, MOST_AT_ONCE=4):
+            listener = self.listen(server.port)
+            self.assertTrue(wait_for(lambda: listener.stored > 60))
+            listener.stop()
+            times = list(Measurement.objects.filter(kind="depth").order_by("id").values_list("at", flat=True))
+            # Between two roundings of tidying there are at most a few more than are kept.
+            self.assertLess(Measurement.objects.count(), 45)
+        gaps = [(b - a).total_seconds() for a, b in pairwise(times)]
+        self.assertGreater(min(gaps), 0.08)
+
+    def test_no_more_are_listened_to_than_the_server_can_and_the_page_is_told(self) -> None:
+        servers = [self.serve(station_stream("brennholt")) for _ in range(3)]
+        with mock.patch.object(listening, "MOST_LISTENERS", 2):
+            made = [
+                self.client.post("/api/instruments", {"name": f"at {s.port}", "port": s.port}, content_type=JSON)
+                for s in servers
+            ]
+        self.assertEqual([one.status_code for one in made], [201, 201, 422])
+        self.assertEqual(made[2].json()["code"], "no_line_free")
+        self.assertEqual(Instrument.objects.count(), 2)
+
+    def test_an_instrument_that_the_keeper_no_longer_allows_is_not_taken_up_again(self) -> None:
+        server = self.serve(station_stream("brennholt"))
+        Instrument.objects.create(owner=self.angler, name="Old", port=server.port, on=True)
+        self.allowed.clear()
+        told = self.client.get("/api/instruments").json()["items"][0]
+        self.assertEqual(told["state"], "off")
+
     def test_a_silent_instrument_is_said_to_be_silent(self) -> None:
         before, listening.SILENT_S = listening.SILENT_S, 0.4
         try:
@@ -160,14 +197,17 @@ class ListeningTests(TransactionTestCase):
         self.assertIn("nothing for a while", listener.state.why)
 
 
+@override_settings(INSTRUMENTS=["127.0.0.1:10110"])
 class RefusalTests(PeopleTestCase):
-    def test_only_hosts_the_keeper_named_are_listened_to(self) -> None:
-        refused = self.post("/api/instruments", {"name": "Far", "host": "10.0.0.7", "port": 80})
-        self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["host"]))
-        with override_settings(INSTRUMENT_HOSTS=["10.0.0.7"]):
-            self.assertEqual(
-                self.post("/api/instruments", {"name": "Far", "host": "10.0.0.7", "port": 80, "on": False}).status_code, 201
-            )
+    def test_only_addresses_that_the_keeper_named_are_listened_to_and_of_others_nothing_is_told(self) -> None:
+        far = {"name": "Far", "host": "10.0.0.7", "port": 80, "on": False}
+        with self.settings(INSTRUMENTS=["10.0.0.7:80"]):
+            for host, port in (("10.0.0.7", 81), ("127.0.0.1", 80), ("10.0.0.7.", 80), ("010.0.0.7", 80)):
+                refused = self.post("/api/instruments", {**far, "host": host, "port": port})
+                self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["host", "port"]), (host, port))
+            self.assertEqual(self.post("/api/instruments", far).status_code, 201)
+        with self.settings(INSTRUMENTS=[]):
+            self.assertIn("nowhere yet", self.post("/api/instruments", {**far, "name": "Farther"}).json()["detail"])
 
     def test_a_name_twice_and_a_port_that_is_none_are_refused(self) -> None:
         one = {"name": "Sounder", "port": 10110, "on": False}

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import Client
+from django.test import Client, override_settings
 from ninja import Schema
 
 from box.models import Float, Fly, Leader, Line, Rod, Spool
@@ -42,6 +42,7 @@ class Row:
 
 
 TABLE = (
+    Row("get", "/health", 200, 200, 200),
     Row("get", "/session", 200, 200, 200),
     Row("post", "/session", 200, 200, 200, "credentials"),
     Row("delete", "/session", 401, 204, 204),
@@ -125,6 +126,7 @@ TABLE = (
 LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(s|entries)$", row.path))
 
 
+@override_settings(INSTRUMENTS=["127.0.0.1:10110"])
 class EndpointTableTests(PeopleTestCase):
     def setUp(self) -> None:
         super().setUp()
@@ -146,7 +148,7 @@ class EndpointTableTests(PeopleTestCase):
             "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
             "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},
             "wind": {"wind_speed_ms": 5.0, "wind_from_deg": 180.0},
-            "instrument": {"name": "Second sounder", "port": 9, "on": False},
+            "instrument": {"name": "Second sounder", "port": 10110, "on": False},
             "survey of": {"water_id": self.water.pk},
             "standing": {"x_m": 100.0, "y_m": 0.0},
             "section": {"start": [-300.0, 0.0], "end": [300.0, 0.0]},

@@ -51,6 +51,6 @@ class PageTests(TestCase):
         with TemporaryDirectory() as there, override_settings(WEB_OLD_DIR=there):
             (Path(there) / "DayPage-old.js").write_text("export const old = 1")
             found = self.client.get("/assets/DayPage-old.js")
-            self.assertEqual((found.status_code, b"".join(found.streaming_content)), (200, b"export const old = 1"))
+            self.assertEqual((found.status_code, found.getvalue()), (200, b"export const old = 1"))
             for name in ("DayPage-older.js", "..%2Fsecret", "%2e%2e/secret"):
                 self.assertEqual(self.client.get(f"/assets/{name}").status_code, 404, name)

@@ -11,6 +11,7 @@ let sending: Promise<void> | null = null
 const held = shared<Held | null>(null)
 export const useHeld = held.use
 
+const LONGEST_REST_S = 120
 /** Less is a watch that is about right, and the way there and back. */
 const CLOCK_ERROR_MS = 60_000
 const clockAhead = shared(0)
@@ -26,8 +27,12 @@ export function flush(username: string): Promise<void> {
   return sending
 }
 
+/** Until when the server asked to be left alone, by this page's own clock in ms. */
+let restUntil = 0
+
 async function sendAll(username: string): Promise<void> {
   for (;;) {
+    if (performance.now() < restUntil) return
     const next = await store.outbox
       .where('username')
       .equals(username)
@@ -72,6 +77,7 @@ async function send(row: Outgoing): Promise<Held | null> {
   const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
   if (response.status === 401) return 'signed-out'
   if (problem?.code === 'another_person') return 'another'
+  restAsAsked(response, row.username)
   // Too many, or the server is unwell: wait. Anything else does not get better by waiting, and is the angler's to decide.
   if ([403, 408, 429].includes(response.status) || response.status >= 500) return 'unreached'
   await store.outbox.update(row.seq, { refused: problem?.detail ?? `Refused (${response.status}).` })
@@ -87,6 +93,15 @@ function clocksOf({ written }: Outgoing): Record<string, string> {
     'X-Now-Ms': String(Date.now()),
     ...(ran !== null && { 'X-Ran-Ms': String(ran) }),
   }
+}
+
+/** Wait as long as the server asks, and then go on unasked. */
+function restAsAsked(response: Response, username: string) {
+  const askedS = Number(response.headers.get('Retry-After') ?? 0)
+  if (!(askedS > 0)) return
+  const restMs = Math.min(askedS, LONGEST_REST_S) * 1000
+  restUntil = performance.now() + restMs
+  setTimeout(() => void flush(username), restMs + 50)
 }
 
 function noteClock(response: Response) {

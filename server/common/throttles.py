@@ -1,0 +1,28 @@
+"""How often one person, or one address, may ask."""
+
+from __future__ import annotations
+
+import threading
+
+from django.http import HttpRequest
+from django_ratelimit.core import get_usage
+from ninja.throttling import BaseThrottle
+
+
+class AtMost(BaseThrottle):
+    """Refuses a route with 429 and when to come back, once one `by` ("user" or "ip") has asked at a `rate` such as "60/m".
+
+    Routes of the same `group` are counted together.
+    """
+
+    def __init__(self, rate: str, *, group: str, by: str = "user") -> None:
+        self.rate, self.group, self.by = rate, group, by
+        self._this = threading.local()
+
+    def allow_request(self, request: HttpRequest) -> bool:
+        used = get_usage(request, group=self.group, key=self.by, rate=self.rate, increment=True)
+        self._this.wait_s = max(1, int(used["time_left"])) if used else 1
+        return not (used and used["should_limit"])
+
+    def wait(self) -> float | None:
+        return float(self._this.wait_s)

@@ -1,0 +1,126 @@
+"""The server as it is started for a demo: slow visitors keep nobody waiting, a proxy is believed only where it is named, and a
+store that can't be used is told of."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import os
+import socket
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+from typing import Any
+from unittest import TestCase
+
+from django.conf import settings
+
+HALF = b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 400\r\n\r\n{"
+LONG_S = 60.0
+
+
+class Server:
+    """A server process of its own with a store of its own."""
+
+    def __init__(self, test: TestCase, **environment: str) -> None:
+        folder = tempfile.TemporaryDirectory()
+        test.addCleanup(folder.cleanup)
+        self.store = Path(folder.name) / "log.sqlite3"
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port: int = probe.getsockname()[1]
+        how = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": str(self.store), **environment}
+        how["STILLTHREAD_LISTEN"] = f"127.0.0.1:{self.port}"
+        run = [sys.executable, "manage.py", "migrate", "-v0", "--skip-checks"]
+        subprocess.run(run, cwd=settings.SERVER_DIR, env=how, check=True)
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "project.serve"], cwd=settings.SERVER_DIR, env=how, stderr=subprocess.DEVNULL
+        )
+        test.addCleanup(self.stop)
+        end = time.monotonic() + LONG_S
+        while time.monotonic() < end:
+            try:
+                if self.ask("GET", "/api/session")[0] == 200:
+                    return
+            except OSError:
+                time.sleep(0.05)
+        raise AssertionError("the server did not start")
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.wait(LONG_S)
+
+    def ask(self, method: str, path: str, body: Any = None, **headers: str) -> tuple[int, Any, Any]:
+        line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=LONG_S)
+        try:
+            data = None if body is None else json.dumps(body)
+            line.request(method, path, data, {"Content-Type": "application/json", **headers})
+            answer = line.getresponse()
+            text = answer.read()
+            return answer.status, json.loads(text or b"null"), answer.headers
+        finally:
+            line.close()
+
+    def sign_in(self, name: str, password: str, **headers: str) -> tuple[int, str]:
+        _, _, told = self.ask("GET", "/api/session")
+        token = told["Set-Cookie"].split("csrftoken=")[1].split(";")[0]
+        given = {"Cookie": f"csrftoken={token}", "X-CSRFToken": token, **headers}
+        status, problem, _ = self.ask("POST", "/api/session", {"username": name, "password": password}, **given)
+        return status, problem.get("code", "")
+
+
+class ServedTests(TestCase):
+    def test_two_hundred_half_sent_requests_keep_nobody_waiting(self) -> None:
+        server = Server(self)
+        slow = []
+        for _ in range(200):
+            line = socket.create_connection(("127.0.0.1", server.port))
+            self.addCleanup(line.close)
+            line.sendall(HALF)
+            slow.append(line)
+        for _ in range(5):
+            self.assertEqual(server.ask("GET", "/api/health")[0], 200)
+        # The slow ones are all still in the middle of it, none refused: that is why they would hold threads elsewhere.
+        for line in slow:
+            line.setblocking(False)
+            with self.assertRaises(BlockingIOError):
+                line.recv(1)
+
+    def test_a_body_over_the_limit_is_refused_in_the_apis_own_shape(self) -> None:
+        self.assertEqual(Server(self).sign_in("x" * 3_000_000, "guess"), (413, "too_big"))
+
+    def test_behind_the_named_proxy_each_visitor_is_locked_out_for_himself(self) -> None:
+        server = Server(self, STILLTHREAD_PROXY="127.0.0.1")
+        tries = [server.sign_in("angler", "wrong", **{"X-Forwarded-For": "198.51.100.1"})[0] for _ in range(9)]
+        self.assertEqual((tries[0], tries[-1]), (401, 429))
+        # What a visitor adds of his own stands before what the proxy says, and is not believed.
+        spoofed = {"X-Forwarded-For": "203.0.113.9, 198.51.100.1"}
+        self.assertEqual(server.sign_in("angler", "wrong", **spoofed)[0], 429)
+        self.assertEqual(server.sign_in("angler", "wrong", **{"X-Forwarded-For": "198.51.100.2"})[0], 401)
+
+    def test_without_a_named_proxy_nobody_is_believed(self) -> None:
+        server = Server(self)
+        tries = [server.sign_in("angler", "wrong", **{"X-Forwarded-For": f"198.51.100.{i}"})[0] for i in range(9)]
+        self.assertEqual((tries[0], tries[-1]), (401, 429))
+
+    def test_a_store_that_is_gone_damaged_or_old_is_told_of_and_not_as_a_fault_of_the_visitor(self) -> None:
+        server = Server(self)
+        self.assertEqual(server.ask("GET", "/api/health")[:2], (200, {"state": "well"}))
+        with sqlite3.connect(server.store) as store:
+            store.execute("DELETE FROM django_migrations WHERE app = 'days' AND name LIKE '0007%'")
+        store.close()
+        self.assertEqual(server.ask("GET", "/api/health")[1]["code"], "store_old")
+        for path in server.store.parent.glob("log.sqlite3*"):
+            path.unlink()
+        status, problem, told = server.ask("GET", "/api/health")
+        self.assertEqual((status, problem["code"], told["Retry-After"]), (503, "store_missing", "2"))
+        for path in server.store.parent.glob("log.sqlite3*"):
+            path.unlink()
+        server.store.write_bytes(b"not a store at all" * 500)
+        self.assertEqual(server.ask("GET", "/api/health")[1]["code"], "store_broken")
+        signed_in = {"Cookie": "sessionid=abcdefghijklmnopqrstuvwxyz012345"}
+        status, problem, _ = server.ask("GET", "/api/days", **signed_in)
+        self.assertEqual((status, problem["code"]), (503, "store_broken"))
