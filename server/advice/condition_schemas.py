@@ -7,6 +7,7 @@ from typing import Annotated
 
 from common.fields import within
 from ninja import Field, Schema
+from pydantic import BaseModel
 
 from stillthread.ranges import (
     BOTTOM_DEPTH_M,
@@ -26,7 +27,7 @@ from stillthread.ranges import (
 )
 
 
-class ReadingIn(Schema):
+class ReadingIn(BaseModel):
     """`trusted`: the angler has checked a reading that looks odd."""
 
     depth_m: Annotated[float, within(DEPTH_M)]
@@ -34,7 +35,7 @@ class ReadingIn(Schema):
     trusted: bool = False
 
 
-class OxygenReadingIn(Schema):
+class OxygenReadingIn(BaseModel):
     depth_m: Annotated[float, within(DEPTH_M)]
     oxygen_mgl: Annotated[float, within(OXYGEN_MGL)]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -31,16 +32,17 @@ class Flag:
 
 
 def flag_outliers(readings: Sequence[Reading]) -> tuple[Flag, ...]:
-    """Return the fewest readings without which the rest could lie on one another.
+    """Return the fewest readings without which the rest could lie on one another, of `readings` ordered by depth.
 
     Water is densest at 4 C, so each layer must be no further from 4 C than the one above it: water that warms with depth is
     fine under 4 C, and a typing error or a thermometer read too soon elsewhere.
-
-    Parameters
-    ----------
-    readings : sequence of Reading, shape (n,)
-        Ordered by depth.
     """
+    return _flagged(tuple(readings))
+
+
+@functools.lru_cache(maxsize=64)
+def _flagged(readings: tuple[Reading, ...]) -> tuple[Flag, ...]:
+    # Kept: the hours of a day, and a page that asks again, have the same readings.
     depth_m = np.array([r.depth_m for r in readings])
     water_c = np.array([r.water_c for r in readings])
     off_c = np.abs(water_c - DENSEST_C)
