@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import subprocess
 import sys
+import time
 import unittest
 from pathlib import Path
 from typing import Any
@@ -19,7 +20,7 @@ from stillthread.chart.fetch import fetch_m, fetch_rose, longest_fetch_m, ray_fe
 from stillthread.chart.outline import Outline, read_outline
 from stillthread.chart.plane import Plane
 from stillthread.chart.shapes import drop_offs, section
-from stillthread.chart.soundings import check_soundings, depth_grid_of, thin
+from stillthread.chart.soundings import _wet, check_soundings, depth_grid_of, thin
 from stillthread.errors import BadInput
 from tests.charts import PLANE, circle, lake, ledge_lake, polygon, rectangle
 
@@ -227,6 +228,45 @@ class RaggedShoreTests(unittest.TestCase):
         self.assertLess(float(np.nanmax(grid.depth_m)), 9.1)
         with self.assertRaises(BadInput):
             depth_grid_of(np.array([[900.0, 900.0], [910.0, 900.0], [900.0, 930.0]]), np.array([3.0, 4.0, 5.0]), square)
+
+
+class CrowdedShoreTests(unittest.TestCase):
+    def comb(self, teeth: int) -> Outline:
+        """Return a lake of as many narrow inlets side by side: the worst for whoever asks what lies within it."""
+        x = np.linspace(-1000.0, 1000.0, 2 * teeth + 1)
+        top = np.column_stack((x[::-1], np.where(np.arange(len(x)) % 2 == 0, 500.0, -480.0)))
+        return lake(np.concatenate(([[-1000.0, -500.0], [1000.0, -500.0]], top)))
+
+    def test_a_shore_of_the_most_corners_is_drawn_and_measured_in_a_moment(self) -> None:
+        outline, rng = self.comb(24_000), np.random.default_rng(1)
+        xy = np.column_stack((rng.uniform(-1000.0, 1000.0, 200_000), rng.uniform(-500.0, 500.0, 200_000)))
+        begun = time.thread_time()
+        grid = depth_grid_of(xy, rng.uniform(1.0, 9.0, len(xy)), outline)
+        longest = longest_fetch_m(outline)
+        # Processor time, several times what was measured (3.3 s); asking each point of the whole shore took over 50 s.
+        self.assertLess(time.thread_time() - begun, 15.0)
+        self.assertTrue(np.isfinite(grid.depth_m).any())
+        self.assertGreater(longest, 500.0)
+
+    def test_what_lies_in_the_water_row_by_row_is_what_geometry_says(self) -> None:
+        hole = lake(circle(300.0), circle(80.0, 50), rectangle(60.0, 90.0, -180.0, 20.0))
+        for outline in (hole, self.comb(40), lake(rectangle(400.0, 200.0))):
+            xy = np.random.default_rng(3).uniform(-350.0, 350.0, (4000, 2))
+            grid = depth_grid_of(xy, np.full(len(xy), 4.0), outline)
+            x, y = np.meshgrid(grid.x_m, grid.y_m)
+            # The net of soundings reaches not everywhere in the comb; nowhere is there depth on land.
+            dry = ~shapely.contains_xy(outline.water, x, y)
+            self.assertFalse(np.isfinite(grid.depth_m[dry]).any())
+        x, y = np.meshgrid(*(np.arange(-310.3, 311.0, 3.7),) * 2)
+        wet = _wet(hole, x[0], y[:, 0])
+        self.assertEqual(int((wet != shapely.contains_xy(hole.water, x, y)).sum()), 0)
+
+    def test_a_plainer_outline_keeps_the_lake(self) -> None:
+        outline = lake(circle(300.0, 5000))
+        plain = outline.plainer(500)
+        self.assertLessEqual(sum(len(ring) for ring in plain.rings), 500)
+        self.assertAlmostEqual(plain.area_m2 / outline.area_m2, 1.0, delta=0.01)
+        self.assertIs(plain.plainer(500), plain)
 
 
 class BottomShapeTests(unittest.TestCase):

@@ -16,6 +16,7 @@ from stillthread.weather.waves import Waves, waves
 RADIALS = Sourced(9, "1", "spm-1984", "rays whose mean length is the fetch")
 RADIAL_STEP_DEG = Sourced(3.0, "deg", "spm-1984", "angle between them")
 ROSE_BEARINGS = 72
+MOST_CORNERS = 1_500  # ours: where one number of the whole lake is asked for
 _CHUNK = 400_000  # ray-edge pairs at a time: a few megabytes
 
 
@@ -83,6 +84,7 @@ def fetch_rose(outline: Outline, xy: npt.ArrayLike, bearings: int = ROSE_BEARING
 
 def longest_fetch_m(outline: Outline) -> float:
     """Return the longest open stretch [m]: the longest line across the water from a sample of points on the shore."""
+    outline = outline.plainer(MOST_CORNERS)
     shore = outline.water.boundary
     points = [shore.interpolate(share, normalized=True) for share in np.linspace(0.0, 1.0, 48, endpoint=False)]
     wet = np.array([outline.in_water(np.array([p.x, p.y])) for p in points])

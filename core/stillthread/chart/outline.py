@@ -46,6 +46,13 @@ class Outline:
         rings = self.rings
         return np.concatenate([r[:-1] for r in rings]), np.concatenate([r[1:] for r in rings])
 
+    def plainer(self, most_corners: int) -> Outline:
+        """Return the outline with no more corners than that, moved by as little as it takes, at first by half a metre."""
+        water, by_m = self.water, 0.5
+        while shapely.get_num_coordinates(water) > most_corners:
+            water, by_m = self.water.simplify(by_m), 2.0 * by_m
+        return self if water is self.water else Outline(self.plane, water)
+
     def to_geojson(self) -> dict[str, Any]:
         """Return the outline as a GeoJSON geometry in degrees."""
         degrees = shapely.transform(self.water, self.plane.to_lonlat)

@@ -151,15 +151,41 @@ def depth_grid_of(xy: FloatArray, depth_m: FloatArray, outline: Outline | None) 
     centres = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
     depth = _between(points, values, centres, np.inf if outline is not None else LONGEST_SIDE)
     if outline is not None:
-        depth = np.where(shapely.contains_xy(outline.water, centres[:, 0], centres[:, 1]), depth, np.nan)
+        depth = np.where(_wet(outline, x, y).ravel(), depth, np.nan)
     return DepthGrid(x, y, depth.reshape(len(y), len(x)), spikes)
 
 
+def _wet(outline: Outline, x: FloatArray, y: FloatArray) -> npt.NDArray[np.bool_]:
+    """Return which points of an even grid lie in the water, shape (len(y), len(x)).
+
+    Row by row, between the first and second crossing of the shore, the third and fourth, and so on: the work grows with the rows
+    and the corners, however many of them lie side by side.
+    """
+    start, end = outline.edges()
+    low, high = np.minimum(start[:, 1], end[:, 1]), np.maximum(start[:, 1], end[:, 1])
+    wet = np.zeros((len(y), len(x)), dtype=np.bool_)
+    for row, at in enumerate(y):
+        crossed = (low <= at) & (at < high)
+        a, b = start[crossed], end[crossed]
+        cut = np.sort(a[:, 0] + (at - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0]))
+        wet[row] = np.searchsorted(cut, x) % 2 == 1
+    return wet
+
+
 def _near(outline: Outline, xy: FloatArray) -> npt.NDArray[np.bool_]:
-    """Return which points lie in the water or so near it that they were sounded there, shape (n,)."""
-    shapely.prepare(outline.water)
-    near = np.asarray(shapely.contains_xy(outline.water, xy[:, 0], xy[:, 1]))
-    near[~near] = shapely.dwithin(outline.water, shapely.points(xy[~near]), NEAR_SHORE_M)
+    """Return which points lie in the water or so near it that they were sounded there, shape (n,), to a cell of a grid."""
+    west, south, east, north = outline.water.bounds
+    step = max(east - west, north - south) / GRID_CELLS
+    reach = math.ceil(NEAR_SHORE_M / step)
+    x = np.arange(west - NEAR_SHORE_M, east + NEAR_SHORE_M + step, step)
+    y = np.arange(south - NEAR_SHORE_M, north + NEAR_SHORE_M + step, step)
+    wet = np.pad(_wet(outline, x, y), reach + 1).astype(np.int32).cumsum(axis=0).cumsum(axis=1)
+    full = 2 * reach + 1
+    about = wet[full:, full:] - wet[:-full, full:] - wet[full:, :-full] + wet[:-full, :-full]
+    column, row = np.rint((xy[:, 0] - x[0]) / step), np.rint((xy[:, 1] - y[0]) / step)
+    there = (column >= 0) & (column < len(x)) & (row >= 0) & (row < len(y))
+    near = np.zeros(len(xy), dtype=np.bool_)
+    near[there] = about[row[there].astype(int), column[there].astype(int)] > 0
     return near
 
 
