@@ -158,7 +158,7 @@ def depth_grid_of(xy: FloatArray, depth_m: FloatArray, outline: Outline | None) 
 def _wet(outline: Outline, x: FloatArray, y: FloatArray) -> npt.NDArray[np.bool_]:
     """Return which points of an even grid lie in the water, shape (len(y), len(x)).
 
-    Row by row, between the first and second crossing of the shore, the third and fourth, and so on: the work grows with the rows
+    Row by row, between the first and second crossing of the shore, the third and fourth, and so on: the work grows with rows
     and the corners, however many of them lie side by side.
     """
     start, end = outline.edges()
