@@ -48,10 +48,12 @@ class Outline:
 
     def plainer(self, most_corners: int) -> Outline:
         """Return the outline with no more corners than that, moved by as little as it takes, at first by half a metre."""
-        water, by_m = self.water, 0.5
-        while shapely.get_num_coordinates(water) > most_corners:
-            water, by_m = self.water.simplify(by_m), 2.0 * by_m
-        return self if water is self.water else Outline(self.plane, water)
+        plain, by_m = self, 0.5
+        while shapely.get_num_coordinates(plain.water) > most_corners:
+            water = self.water.simplify(by_m)
+            assert isinstance(water, Polygon | MultiPolygon)
+            plain, by_m = Outline(self.plane, water), 2.0 * by_m
+        return plain
 
     def to_geojson(self) -> dict[str, Any]:
         """Return the outline as a GeoJSON geometry in degrees."""
