@@ -75,7 +75,7 @@ class Person:
     """Somebody signed up, with a water and a day begun."""
 
     def __init__(self, server: Server, name: str, *, day: bool = True) -> None:
-        self.server, self.cookies = server, {}
+        self.server = server
         self.cookies: dict[str, str] = {}
         self.ask("GET", "/api/session")
         status, _ = self.ask("POST", "/api/people", {"username": name, "password": PASSWORD})
@@ -302,9 +302,9 @@ def slow_visitors(server: Server) -> list[tuple[str, str, str]]:
     durations = []
     for _ in range(20):
         begun = time.perf_counter()
-        line = HTTPConnection("127.0.0.1", server.port, timeout=60)
-        line.request("GET", "/api/session")
-        assert line.getresponse().status == 200
+        asked = HTTPConnection("127.0.0.1", server.port, timeout=60)
+        asked.request("GET", "/api/session")
+        assert asked.getresponse().status == 200
         durations.append(1000 * (time.perf_counter() - begun))
     for one in lines:
         one.close()
