@@ -11,7 +11,8 @@ class Phrase:
     """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
 
     Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `_ms` wind speed,
-    `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes, `_n` a count.
+    `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes, `_n` a count,
+    `_n1` and `_n2` a number to so many places.
 
     Examples
     --------
@@ -29,7 +30,7 @@ class Phrase:
 
 _PLAIN = {
     "m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %"),
-    "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"), "n": (0, ""),
+    "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"), "n": (0, ""), "n1": (1, ""), "n2": (2, ""),
 }  # fmt: skip
 
 

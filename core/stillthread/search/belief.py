@@ -1,0 +1,153 @@
+"""What is so, after every cast: exact on the grid, in three kinds of day at once."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from stillthread.search.grid import RATE_PRIOR, RATES_PMIN, Grid
+from stillthread.search.presentation import Exposed
+
+STILL, DRIFTING, SCHOOLS = "still", "drifting", "schools"
+WEIGHTS = {STILL: 0.55, DRIFTING: 0.25, SCHOOLS: 0.20}
+WALK_M2PH = 0.75
+LEAK_PH = 0.1
+RATE_LEAK_PH = {DRIFTING: 0.3, SCHOOLS: 2.0}
+STRAY_PMIN, STRAY_OVER_M = 2e-4, 6.0
+"""Takes and knocks that no hypothesis explains, a minute, spread over so many metres: one misheard knock ends nothing."""
+_R = len(RATES_PMIN)
+_FISH = math.fsum(RATE_PRIOR[1:])
+_OF_FISH = (0.0, *(r / _FISH for r in RATE_PRIOR[1:]))
+
+State = list[list[float]]
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """A take (landed or lost too) or a knock, with the fly's depth at that moment, and which fly where it is known."""
+
+    depth_m: float
+    took: bool
+    fly: int | None = None
+
+
+class Belief:
+    """The chance of every hypothesis on a grid, in each kind of day."""
+
+    def __init__(self, grid: Grid) -> None:
+        self.grid = grid
+        self._prior = grid.prior()
+        self.of: dict[str, State] = {
+            kind: [[weight * p for p in row] for row in self._prior] for kind, weight in WEIGHTS.items()
+        }
+
+    def wait(self, minutes: float) -> None:
+        """Let time pass: where they are may have changed in one kind of day, how many there are in another; never both nothing
+        and emptiness, which does not fill."""
+        if minutes <= 0.0:
+            return
+        hours = minutes / 60.0
+        for kind, fade_ph in RATE_LEAK_PH.items():
+            self.of[kind] = [_refilled(row, 1.0 - math.exp(-fade_ph * hours)) for row in self.of[kind]]
+        self.of[DRIFTING] = self._leaked(self._walked(self.of[DRIFTING], hours), 1.0 - math.exp(-LEAK_PH * hours))
+
+    def cast(self, exposed: Exposed, events: Sequence[Event] = ()) -> None:
+        """Learn from one cast: what came, and by what did not come, where they are not."""
+        stray = STRAY_PMIN * exposed.one.minutes / STRAY_OVER_M
+        likely: dict[tuple[bool, ...], list[float]] = {}
+        for fly in range(self.grid.classes + 1):
+            wanted = exposed.wanted(fly)
+            if wanted not in likely:
+                likely[wanted] = _likelihood(exposed, wanted, events, stray)
+            for state in self.of.values():
+                state[fly] = [p * x for p, x in zip(state[fly], likely[wanted], strict=True)]
+        self._to_one()
+
+    def seen(self, depth_m: float, sd_m: float = 0.4, doubt: float = 0.3) -> None:
+        """Learn that fish are at a depth: seen, on a sounder, or told; `doubt` that it says nothing of these."""
+        near = [doubt + (1.0 - doubt) * math.exp(-0.5 * ((c - depth_m) / sd_m) ** 2) for c, _ in self.grid.cells]
+        weight = [n * (doubt if r == 0 else 1.0) for n in near for r in range(_R)]
+        for state in self.of.values():
+            for fly, row in enumerate(state):
+                state[fly] = [p * w for p, w in zip(row, weight, strict=True)]
+        self._to_one()
+
+    def shift(self, cells: int) -> None:
+        """Move every centre by whole cells, down where positive: the light has moved what they are expected to follow."""
+        width, centres = len(self.grid.reaches_m) * _R, len(self.grid.centres_m)
+        for state in self.of.values():
+            for fly, row in enumerate(state):
+                moved = [0.0] * len(row)
+                for c in range(centres):
+                    to = min(max(c + cells, 0), centres - 1)
+                    for k in range(width):
+                        moved[to * width + k] += row[c * width + k]
+                state[fly] = moved
+
+    def elsewhere(self) -> None:
+        """Come to another place: how deep and which fly is the lake's, whether any are there is the place's."""
+        for state in self.of.values():
+            for row in state:
+                for at in range(0, len(row), _R):
+                    all_of = math.fsum(row[at : at + _R])
+                    empty = row[at]
+                    row[at] = RATE_PRIOR[0] * all_of
+                    for r in range(1, _R):
+                        row[at + r] = (1.0 - RATE_PRIOR[0]) * (row[at + r] + empty * _OF_FISH[r])
+        self._to_one()
+
+    def joint(self) -> State:
+        """Return the chance of every hypothesis, whatever kind of day it is."""
+        kinds = list(self.of.values())
+        return [[sum(parts) for parts in zip(*(state[fly] for state in kinds), strict=True)] for fly in range(len(kinds[0]))]
+
+    def kinds(self) -> dict[str, float]:
+        """Return how likely each kind of day is."""
+        return {kind: math.fsum(map(math.fsum, state)) for kind, state in self.of.items()}
+
+    def _to_one(self) -> None:
+        total = math.fsum(math.fsum(row) for state in self.of.values() for row in state)
+        for state in self.of.values():
+            for fly, row in enumerate(state):
+                state[fly] = [p / total for p in row]
+
+    def _walked(self, state: State, hours: float) -> State:
+        hop = min(0.3, WALK_M2PH * hours / (2.0 * self.grid.step_m**2))
+        width = len(self.grid.reaches_m) * _R
+        last = len(self.grid.centres_m) * width - width
+        walked = []
+        for row in state:
+            up, down = row[width:] + row[last:], row[:width] + row[:last]
+            walked.append([(1.0 - 2.0 * hop) * p + hop * (a + b) for p, a, b in zip(row, up, down, strict=True)])
+        return walked
+
+    def _leaked(self, state: State, share: float) -> State:
+        """Let a share of what is known of fish that are there go back to what was thought beforehand."""
+        there = math.fsum(p for row in state for i, p in enumerate(row) if i % _R)
+        prior = math.fsum(p for row in self._prior for i, p in enumerate(row) if i % _R)
+        back = share * there / prior
+        return [
+            [(1.0 - share) * p + back * q if i % _R else p for i, (p, q) in enumerate(zip(row, before, strict=True))]
+            for row, before in zip(state, self._prior, strict=True)
+        ]
+
+
+def _refilled(row: list[float], share: float) -> list[float]:
+    out = list(row)
+    for at in range(0, len(row), _R):
+        back = share * math.fsum(row[at + 1 : at + _R])
+        for r in range(1, _R):
+            out[at + r] = (1.0 - share) * row[at + r] + back * _OF_FISH[r]
+    return out
+
+
+def _likelihood(exposed: Exposed, wanted: tuple[bool, ...], events: Sequence[Event], stray: float) -> list[float]:
+    """Return by cell and rate how likely the cast was: nobody else came, and somebody came there."""
+    events_pr, _, _ = exposed.joint(wanted)
+    found = [math.exp(-rate * s) for s in events_pr for rate in RATES_PMIN]
+    for event in events:
+        at = exposed.at(event.depth_m, wanted, took=event.took, fly=event.fly)
+        came = [rate * g + stray for g in at for rate in RATES_PMIN]
+        found = [p * c for p, c in zip(found, came, strict=True)]
+    return found
