@@ -174,7 +174,7 @@ def think(table: Mapping[str, Any], log: Mapping[str, Any]) -> dict[str, Any]:
     left = max(known.day_min - day.at_min, 1.0)
     move = next_move(
         day.belief, options, now, costs=known.costs, left_min=left, since_event_min=since,
-        here_min=day.at_min - day.here_since_min,
+        here_min=day.at_min - day.here_since_min, must_change=quiet_min >= float(log.get("most_min") or math.inf),
     ) if options or now else None  # fmt: skip
     return _told(day, move)
 

@@ -71,6 +71,7 @@ def next_move(
     left_min: float,
     since_event_min: float | None,
     here_min: float = 0.0,
+    must_change: bool = False,
 ) -> Move:
     """Return the move.
 
@@ -82,6 +83,8 @@ def next_move(
     now : Exposed or None
         What is being fished.
     costs : Costs
+    must_change : bool
+        Whether the angler's own clock says so.
     left_min, since_event_min, here_min : float
         To the end of the day; since the last take or knock, None where there was none; at this place [min].
     """
@@ -102,9 +105,11 @@ def next_move(
     def worth(key: str) -> Worth:
         return Worth(key, value[key], 60.0 * rate[key], cost[key])
 
-    best = worth(ranked[0])
     stay = worth(now.one.key) if now else None
-    change = stay is None or (best.key != stay.key and best.value - stay.value > NO_CHANGE_BELOW)
+    if must_change and stay is not None and len(ranked) > 1:
+        ranked.remove(stay.key)
+    best = worth(ranked[0])
+    change = stay is None or must_change or (best.key != stay.key and best.value - stay.value > NO_CHANGE_BELOW)
     others = [key for key in ranked if key not in {best.key, stay.key if stay else None}]
     away = (
         here_min >= SETTLED_MIN
