@@ -11,7 +11,7 @@ from stillthread.plan.actions import Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.choose import choose
 from stillthread.plan.cruisers import how_to_lead, lead_m
-from stillthread.plan.ladder import _other_counts, ladder
+from stillthread.plan.ladder import ladder, other_counts
 from stillthread.sinking.cast import Cast, level_water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flies import Fly
@@ -112,7 +112,7 @@ class LadderTests(unittest.TestCase):
         hot = picture(7, 20, 13, tuple(enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))), bottom_depth_m=9.0, cloud_fraction=0.0, secchi_m=4.5, wind=Wind(3.0, 225.0))  # fmt: skip
         self.assertEqual(options_for(hot, BOX, FREE, thorough=False)[1]["sight"], "They are likely too deep to be seen.")
 
-    def test_other_counts_are_one_and_two_steps_away_each_half_a_metre(self) -> None:
+    def testother_counts_are_one_and_two_steps_away_each_half_a_metre(self) -> None:
         line = next(line for line in starter_lines() if line.class_key == "type-3")
-        counts = _other_counts(line, Cast(18.0, 30.0, RETRIEVES["strip-pause"]), 9.0)
+        counts = other_counts(line, Cast(18.0, 30.0, RETRIEVES["strip-pause"]), 9.0)
         self.assertEqual(counts, [36.0, 24.0, 42.0, 18.0])

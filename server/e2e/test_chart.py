@@ -131,6 +131,8 @@ class InstrumentTests(AnglerTestCase):
         station = StreamServer(0, station_stream("brennholt"), every_s=0.1)
         for server in (sounder, station):
             server.start()
+        allowed = [f"127.0.0.1:{server.port}" for server in (sounder, station)]
+        self.enterContext(self.settings(INSTRUMENTS=allowed))
         page = self.open()
         self.sign_in(page)
         page.get_by_role("link", name="Instruments").click()
@@ -153,6 +155,6 @@ class InstrumentTests(AnglerTestCase):
         page.get_by_label("Name").fill("Far away")
         page.get_by_label("Address").fill("10.0.0.9")
         page.get_by_role("button", name="Add and listen").click()
-        expect(page.get_by_role("alert")).to_contain_text("listens to instruments at 127.0.0.1")
+        expect(page.get_by_role("alert")).to_contain_text("listens only where its keeper allows it: 127.0.0.1")
         for server in (again, station):
             server.stop()

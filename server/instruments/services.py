@@ -47,7 +47,8 @@ def save_instrument(*, instrument: Instrument, changes: dict[str, Any]) -> Instr
     if not _allowed(instrument):
         named = ", ".join(settings.INSTRUMENTS)
         text = f"This server listens only where its keeper allows it: {named or 'nowhere yet'}."
-        raise Refused(422, "host_not_allowed", text, {"host": text, "port": text})
+        known_host = any(pair.rsplit(":", 1)[0] == instrument.host for pair in settings.INSTRUMENTS)
+        raise Refused(422, "host_not_allowed", text, {"port" if known_host else "host": text})
     if instrument.on and not listeners.room_for(instrument):
         text = "This server listens to as many instruments as it can. Switch one off, or try again later."
         raise Refused(422, "no_line_free", text, {"on": text})

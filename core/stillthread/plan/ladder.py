@@ -101,7 +101,7 @@ def _depth_rungs(start: Ranked, scorer: Scorer, school_key: str) -> list[Rung]:
             Rung("depth", minutes, Phrase(f"Same team on the {line.name.lower()}: the whole layer of flies goes {way}."))
             for line, way in _other_lines(start, scorer.given.box.lines, school_key)
         ]
-    counts = _in_order(_other_counts(start.option.rig.line, action, bottom_m), school_key)[:3]
+    counts = _in_order(other_counts(start.option.rig.line, action, bottom_m), school_key)[:3]
     rungs = [Rung("depth", minutes, Phrase("Count {count_s}; nothing else changes.", {"count_s": count})) for count in counts]
     if not any(count > action.count_s for count in counts):
         # Nobody counts longer: the way down is a denser line.
@@ -114,7 +114,7 @@ def _depth_rungs(start: Ranked, scorer: Scorer, school_key: str) -> list[Rung]:
     return rungs
 
 
-def _other_counts(line: Line, action: Cast, bottom_m: float) -> list[float]:
+def other_counts(line: Line, action: Cast, bottom_m: float) -> list[float]:
     """Return counts that put the fly in another layer, each about two feet away, down to the bottom."""
     rate = line.front_mps or FLY_SINKS_MPS
     step = round(min(max(STEP_M / rate, COUNT_STEPS_S[0]), COUNT_STEPS_S[1]))

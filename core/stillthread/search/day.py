@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 from typing import Any
 
 from stillthread.search import said
@@ -17,8 +17,8 @@ from stillthread.search.schools import leaned
 
 FISH = frozenset({"take", "lost", "landed"})
 ENDS = frozenset({"nothing", *FISH})
-FOLLOW_SD_M, SEEN_SD_M, TOLD_SD_M = 0.3, 0.4, 0.6
-FOLLOW_DOUBT, SEEN_DOUBT, TOLD_DOUBT = 0.5, 0.3, 0.5
+HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}
+"""Fish at a depth by what is seen or told: how surely there [m], and the doubt that it says anything of these."""
 
 
 @dataclass
@@ -101,87 +101,126 @@ class Day:
             self.blanks.append((key, 1))
 
 
-def replay(table: Table, log: Mapping[str, Any]) -> Day:
-    """Return the day after all that happened in it.
+@dataclass
+class Replay:
+    """A day as its log is read, line by line: what has been learnt, and the cast that is still in the water."""
 
-    `log` holds `fished`, presentations by id, and `happened`, in order: each with `at_min` since the beginning, its `kind`, and
-    by kind the id of what was `fished`, a `depth_m`, a `fly` by its place on the leader. An open cast counts once something
-    came in it.
-    """
-    day = Day(table, Belief(table.grid))
-    fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
+    day: Day
     open_id: str | None = None
-    came: list[Event] = []
+    came: list[Event] = field(default_factory=list)
 
-    def close() -> None:
-        nonlocal open_id
-        if open_id is not None:
-            day.cast(day.exposed(fished[open_id]), came)
-        open_id = None
-        came.clear()
+    def copy(self) -> Replay:
+        day = self.day
+        belief = Belief(day.belief.grid)
+        belief.of = {kind: [list(row) for row in state] for kind, state in day.belief.of.items()}
+        blanks, minutes_in, events = list(day.blanks), list(day.minutes_in), list(day.events)
+        same = replace(day, belief=belief, blanks=blanks, minutes_in=minutes_in, events=events)
+        return Replay(same, self.open_id, list(self.came))
 
-    for one in log.get("happened", ()):
-        kind, at_min = one["kind"], float(one["at_min"])
+    def read(self, one: Mapping[str, Any], fished: Mapping[str, Presentation]) -> None:
+        """Take one line of the log.
+
+        It has `at_min` since the beginning, its `kind`, and by kind the id of what was `fished`, a `depth_m`, a `fly` by its
+        place on the leader.
+        """
+        day, kind, at_min = self.day, one["kind"], float(one["at_min"])
         if kind == "cast":
-            close()
+            self.close(fished)
             day.pass_to(at_min)
-            open_id = one["fished"]
-            if day.now != open_id:
-                day.now, day.since_change_min = open_id, at_min
-            continue
+            self.open_id = one["fished"]
+            if day.now != self.open_id:
+                day.now, day.since_change_min = self.open_id, at_min
+            return
         day.pass_to(at_min)
         if kind in {"knock", *FISH}:
             event = Event(float(one["depth_m"]), kind in FISH, one.get("fly"))
-            if open_id is None:
-                open_id = one["fished"]
-            came.append(event)
+            self.open_id = self.open_id or one["fished"]
+            self.came.append(event)
             day.events.append((at_min, event))
         if kind in ENDS:
-            close()
-        elif kind == "follow":
-            day.belief.seen(float(one["depth_m"]), FOLLOW_SD_M, FOLLOW_DOUBT)
-        elif kind == "seen":
-            day.belief.seen(float(one["depth_m"]), SEEN_SD_M, SEEN_DOUBT)
-        elif kind == "told":
-            day.belief.seen(float(one["depth_m"]), TOLD_SD_M, TOLD_DOUBT)
+            self.close(fished)
+        elif kind in HEARD:
+            day.belief.seen(float(one["depth_m"]), *HEARD[kind])
         elif kind == "place":
-            close()
+            self.close(fished)
             day.belief.elsewhere()
             day.here_since_min, day.blanks = at_min, []
-    if came:
-        close()
-    day.pass_to(float(log.get("now_min", day.at_min)))
-    return day
+
+    def close(self, fished: Mapping[str, Presentation]) -> None:
+        """End the cast that is in the water, with what came in it."""
+        if self.open_id is not None:
+            self.day.cast(self.day.exposed(fished[self.open_id]), self.came)
+        self.open_id, self.came = None, []
+
+
+class Thinker:
+    """Answers the same question again and again as the log grows: what it has read it does not read again."""
+
+    def __init__(self, table: Mapping[str, Any]) -> None:
+        self.table = Table.of(table)
+        self._known = {one.key: Exposed(one, self.table.grid) for one in self.table.options}
+        self._read: list[Any] = []
+        self._at = self._begun()
+
+    def _begun(self) -> Replay:
+        return Replay(Day(self.table, Belief(self.table.grid), self._known))
+
+    def day(self, log: Mapping[str, Any], fished: Mapping[str, Presentation]) -> Day:
+        """Return the day after all that happened in it. A cast that is still in the water counts once something came in it."""
+        happened = list(log.get("happened", ()))
+        if self._read != happened[: len(self._read)]:
+            self._read, self._at = [], self._begun()
+        for one in happened[len(self._read) :]:
+            self._at.read(one, fished)
+        self._read = happened
+        end = self._at.copy()
+        if end.came:
+            end.close(fished)
+        end.day.pass_to(float(log.get("now_min", end.day.at_min)))
+        return end.day
+
+    def think(self, log: Mapping[str, Any]) -> dict[str, Any]:
+        """Return what the log so far means, and the move: JSON in, JSON out.
+
+        `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; and may hold `refused`,
+        keys of presentations that the angler will not fish, the `school`, and `most_min`, his own clock of minutes without
+        anything before he changes.
+        """
+        fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
+        day = self.day(log, fished)
+        now = day.exposed(fished[day.now]) if day.now else None
+        refused = {one["key"] for one in log.get("refused", ())}
+        options = [day.exposed(one) for one in self.table.options if one.key not in refused]
+        since = day.at_min - day.events[-1][0] if day.events else None
+        quiet_min = min(day.at_min - day.since_change_min, since if since is not None else math.inf)
+        most_min = float(log.get("most_min") or math.inf)
+        options = leaned(
+            options, now, str(log.get("school", "best")), searching=since is None or since > quiet_min,
+            quiet_min=quiet_min, most_min=most_min,
+        )  # fmt: skip
+        if not options and now is None:
+            return _told(day, None)
+        move = next_move(
+            day.belief, options, now, costs=self.table.costs, left_min=max(self.table.day_min - day.at_min, 1.0),
+            since_event_min=since, here_min=day.at_min - day.here_since_min, must_change=quiet_min >= most_min,
+        )  # fmt: skip
+        return _told(day, move)
 
 
 def think(table: Mapping[str, Any], log: Mapping[str, Any]) -> dict[str, Any]:
-    """Return what the log so far means, and the move: JSON in, JSON out.
+    """Return what a log means under a table, asked once."""
+    return Thinker(table).think(log)
 
-    Besides what `replay` reads, `log` may hold `refused`, keys of presentations that the angler will not fish; the `school`;
-    and `most_min`, his own clock of minutes without anything before he changes.
-    """
-    known = Table.of(table)
-    day = replay(known, log)
-    fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
-    now = day.exposed(fished[day.now]) if day.now else None
-    refused = {one["key"] for one in log.get("refused", ())}
-    options = [day.exposed(one) for one in known.options if one.key not in refused]
-    since = day.at_min - day.events[-1][0] if day.events else None
-    quiet_min = min(day.at_min - day.since_change_min, since if since is not None else math.inf)
-    school = str(log.get("school", "best"))
-    options = leaned(options, now, school, searching=since is None or since > quiet_min, quiet_min=quiet_min,
-                     most_min=float(log.get("most_min") or math.inf))  # fmt: skip
-    left = max(known.day_min - day.at_min, 1.0)
-    move = next_move(
-        day.belief, options, now, costs=known.costs, left_min=left, since_event_min=since,
-        here_min=day.at_min - day.here_since_min, must_change=quiet_min >= float(log.get("most_min") or math.inf),
-    ) if options or now else None  # fmt: skip
-    return _told(day, move)
+
+_kept: dict[str, Thinker] = {}
 
 
 def think_json(table: str, log: str) -> str:
-    """`think`, from text to text: what crosses to a worker and back."""
-    return json.dumps(think(json.loads(table), json.loads(log)))
+    """`think`, from text to text: what crosses to a worker and back. The last table's thinker is kept."""
+    if table not in _kept:
+        _kept.clear()
+        _kept[table] = Thinker(json.loads(table))
+    return json.dumps(_kept[table].think(json.loads(log)))
 
 
 def _told(day: Day, move: Move | None) -> dict[str, Any]:

@@ -15,6 +15,7 @@ EVENT_SD_M = 0.2
 TAKE, KNOCK = {True: 0.75, False: 0.15}, {True: 0.15, False: 0.35}
 """Of fish that meet a fly they want, and of those that meet one they do not: how many take, how many knock."""
 LAYER_M = 0.1
+TENTHS_A_MIN = 600.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +31,9 @@ class Presentation:
     """One cast, drift or tow.
 
     `minutes` from one to the next; `time_s` and, for each fly, `depth_m` its path; the rest says what has to be changed to come
-    to it.
+    to it. `share`, 0 to 1, is how much of what the best pace and method would be answered this one is. `met` holds what
+    `Exposed.minutes` would work out, where it was worked out beforehand for a grid: by which flies are wanted ("10": the point
+    only), for each fly, cell by cell in tenths of a second.
     """
 
     key: str
@@ -42,7 +45,8 @@ class Presentation:
     depth_m: tuple[tuple[float, ...], ...]
     float_m: float | None = None
     words: str = ""
-    likes: dict[str, Any] = field(default_factory=dict, compare=False)
+    share: float = 1.0
+    met: dict[str, list[list[int]]] = field(default_factory=dict, compare=False)
 
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> Presentation:
@@ -51,6 +55,7 @@ class Presentation:
         return cls(
             str(told["key"]), str(told["method"]), str(told["line"]), flies, float(told["minutes"]),
             tuple(map(float, told["time_s"])), paths, told.get("float_m"), str(told.get("words", "")),
+            float(told.get("share", 1.0)), dict(told.get("met", {})),
         )  # fmt: skip
 
 
@@ -79,6 +84,9 @@ class Exposed:
     def minutes(self, wanted: tuple[bool, ...]) -> tuple[tuple[float, ...], ...]:
         """Return for each fly the minutes of one cast in which a fish of each cell would answer that one."""
         wanted = _alike(wanted)
+        known = self.one.met.get(mask_of(wanted))
+        if wanted not in self._of and known is not None:
+            self._of[wanted] = tuple(tuple(tenths / TENTHS_A_MIN for tenths in of) for of in known)
         if wanted not in self._of:
             found = [[0.0] * len(self.grid.cells) for _ in self.one.flies]
             for span_min, depths in self.spans:
@@ -91,7 +99,7 @@ class Exposed:
     def joint(self, wanted: tuple[bool, ...]) -> tuple[list[float], list[float], list[list[float]]]:
         """Return by cell, for one interested fish a minute: events a cast, takes a cast, and events on each fly."""
         if wanted not in self._joint:
-            minutes = self.minutes(wanted)
+            minutes = [[self.one.share * m for m in of] for of in self.minutes(wanted)]
             on = [[(TAKE[w] + KNOCK[w]) * s for s in of] for w, of in zip(wanted, minutes, strict=True)]
             takes = [sum(TAKE[w] * of[k] for w, of in zip(wanted, minutes, strict=True)) for k in range(len(self.grid.cells))]
             self._joint[wanted] = ([sum(of[k] for of in on) for k in range(len(takes))], takes, on)
@@ -107,8 +115,13 @@ class Exposed:
                 continue
             for cell, (c, u) in enumerate(self.grid.cells):
                 shares = _shared([answers(c, u, z) for z in depths], _alike(wanted))
-                found[cell] += span_min * sum(weight[w] * share * n for w, share, n in zip(wanted, shares, near, strict=True))
+                came = sum(weight[w] * share * n for w, share, n in zip(wanted, shares, near, strict=True))
+                found[cell] += self.one.share * span_min * came
         return found
+
+
+def mask_of(wanted: Sequence[bool]) -> str:
+    return "".join("1" if w else "0" for w in wanted)
 
 
 def _alike(wanted: tuple[bool, ...]) -> tuple[bool, ...]:

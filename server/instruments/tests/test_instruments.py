@@ -204,7 +204,8 @@ class RefusalTests(PeopleTestCase):
         with self.settings(INSTRUMENTS=["10.0.0.7:80"]):
             for host, port in (("10.0.0.7", 81), ("127.0.0.1", 80), ("10.0.0.7.", 80), ("010.0.0.7", 80)):
                 refused = self.post("/api/instruments", {**far, "host": host, "port": port})
-                self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["host", "port"]), (host, port))
+                at = ["port"] if host == "10.0.0.7" else ["host"]
+                self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, at), (host, port))
             self.assertEqual(self.post("/api/instruments", far).status_code, 201)
         with self.settings(INSTRUMENTS=[]):
             self.assertIn("nowhere yet", self.post("/api/instruments", {**far, "name": "Farther"}).json()["detail"])
