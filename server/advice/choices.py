@@ -16,7 +16,7 @@ from advice.shows import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
-from stillthread.depth.picture import read_water
+from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import BadInput, FloatArray
 from stillthread.formats.calendar_ics import Window, write_calendar
 from stillthread.plan.actions import Hang
@@ -24,12 +24,14 @@ from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
+from stillthread.plan.handed import hand_over, minutes_left, shift_of
 from stillthread.plan.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option, spreads_of_options
 from stillthread.plan.team import seats, warnings
 from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
+from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Water
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
@@ -38,8 +40,7 @@ from stillthread.tackle.leaders import Leader
 from waters.services import rules_of, water_of
 
 
-def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
-    """Return the best of each method that box, rules and water allow."""
+def _plan(owner: User, payload: ChoicesIn) -> tuple[WaterPicture, Box, WaterRules, Plan]:
     picture = read_water(conditions_of(owner, payload.conditions))
     box = _box(owner, payload)
     pins = Pins(
@@ -54,6 +55,19 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
         picture, box, rules, cast_m=payload.cast_m, pins=pins, school_key=payload.school_key,
         fluorocarbon=payload.fluorocarbon, pressed=payload.pressed, fish_kg=home.usual_fish_kg, thorough=payload.thorough,
     )  # fmt: skip
+    return picture, box, rules, plan
+
+
+def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
+    """Return the table that the search on the water thinks with."""
+    picture, _, _, plan = _plan(owner, payload)
+    strip = day_strip(picture.conditions)
+    return {**hand_over(plan), "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}
+
+
+def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
+    """Return the best of each method that box, rules and water allow."""
+    picture, box, rules, plan = _plan(owner, payload)
     other = second_rod(plan, picture)
     more = best_addition(plan) if payload.thorough else None
     water = water_for(picture, payload.cast_m)

@@ -7,10 +7,12 @@ from uuid import UUID
 
 from common.paging import Limit, Offset, page
 from common.problems import Problem
+from common.throttles import AtMost
 from django.http import HttpRequest
 from ninja import Header, Router, Status
 
 from accounts.people import person
+from advice.search_schemas import MovesIn, MovesOut
 from days import services
 from days.schemas import (
     DayIn,
@@ -102,3 +104,15 @@ def undo_entry(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[Non
     """Take an entry back."""
     services.undo_entry(owner=person(request), day_id=day_id, entry_id=entry_id)
     return Status(204, None)
+
+
+@router.post(
+    "/days/{day_id}/moves",
+    operation_id="create_moves",
+    throttle=AtMost("300/m", group="moves"),
+    response={200: MovesOut, 404: Problem, 422: Problem},
+)
+def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[str, Any]:
+    """Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`."""
+    services.day_of(person(request), day_id)
+    return services.think(str(day_id), payload)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import threading
+from collections import OrderedDict
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
@@ -19,6 +21,7 @@ from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import action_of, conditions_of, local_to_utc, rig_of
 from advice.run_shows import frames_of, show_action
+from advice.search_schemas import MovesIn
 from days.models import Day, Entry, Presentation
 from days.schemas import DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from stillthread.depth.picture import read_water
@@ -26,6 +29,7 @@ from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
 from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
+from stillthread.search.day import Thinker
 from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of
@@ -257,3 +261,23 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "low_m": stored.low_m,
         "high_m": stored.high_m,
     }
+
+
+_thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
+_thinking = threading.Lock()
+MOST_THINKERS = 24
+
+
+def think(day_id: str, asked: MovesIn) -> dict[str, Any]:
+    """Return what a log means; of the days that were asked about last the thinking is kept, and goes on with what is new."""
+    told = asked.table.model_dump_json()
+    log = asked.log.model_dump(exclude_none=True)
+    with _thinking:
+        known = _thinkers.pop(day_id, None)
+    thinker = known[1] if known and known[0] == told else Thinker(asked.table.model_dump())
+    answer = thinker.think(log)
+    with _thinking:
+        _thinkers[day_id] = (told, thinker)
+        while len(_thinkers) > MOST_THINKERS:
+            _thinkers.popitem(last=False)
+    return answer

@@ -8,6 +8,8 @@ from typing import Any
 
 import numpy as np
 
+from stillthread.depth.day import DayStrip
+from stillthread.depth.picture import WaterPicture
 from stillthread.plan.actions import Hang, exposure_of, simulate_action
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked
@@ -79,6 +81,21 @@ def hand_over(plan: Plan) -> dict[str, Any]:
         "flies": {fly.name: fly_class(fly) for fly in given.box.flies},
         "options": [told(replace(one, share=share)) for one, share in zip(kept, _shares(worth), strict=True)],
     }
+
+
+def shift_of(strip: DayStrip, picture: WaterPicture) -> list[tuple[float, float]]:
+    """Return how the light is expected to move them: minutes from now and metres deeper than now, hour by hour."""
+    now = picture.conditions.at
+    hours = [(max((hour.at - now).total_seconds() / 60.0, 0.0), hour.mean_m) for hour in strip.hours]
+    ahead = [one for one in hours if one[0] > 0.0]
+    here = next((middle for at, middle in reversed(hours) if at == 0.0), ahead[0][1] if ahead else 0.0)
+    return [(round(at, 1), round(middle - here, 2)) for at, middle in ahead]
+
+
+def minutes_left(strip: DayStrip, picture: WaterPicture) -> float:
+    """Return the minutes of light that are left, half an hour at least."""
+    last = strip.hours[-1].at if strip.hours else picture.conditions.at
+    return float(max(30.0, (last - picture.conditions.at).total_seconds() / 60.0))
 
 
 def _takes_ph(one: Presentation, grid: Grid) -> float:

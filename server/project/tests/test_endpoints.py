@@ -26,6 +26,14 @@ FILES = {
     "log": b"$SDDPT,4.2,0.3,*7E\r\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
+SMALL_TABLE = {
+    "grid": {"centres_m": [1.0, 2.0], "reaches_m": [0.5, 0.9, 1.6], "stated": [0.5, 0.5], "wanted": [1.0]},
+    "classes": ["any"],
+    "options": [
+        {"key": "a", "method": "indicator", "line": "floating", "flies": [{"name": "a", "fly_class": 1}], "minutes": 3.0,
+         "time_s": [0.0, 120.0], "depth_m": [[2.0, 2.0]]},
+    ],
+}  # fmt: skip
 SOMEONE = {"username": "newcomer", "password": PASSWORD}
 
 
@@ -117,6 +125,8 @@ TABLE = (
     Row("post", "/starts", 401, 200, 404, "conditions"),
     Row("post", "/choices", 401, 200, 404, "strip"),
     Row("post", "/weighings", 401, 200, 404, "weighing"),
+    Row("post", "/searches", 401, 200, 404, "strip"),
+    Row("post", "/days/{day}/moves", 401, 200, 404, "moves"),
     Row("post", "/leader-builds", 401, 200, 200, "build"),
     Row("post", "/calendars", 401, 200, 404, "strip"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),
@@ -163,6 +173,7 @@ class EndpointTableTests(PeopleTestCase):
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
             "strip": {"conditions": read},
+            "moves": {"table": SMALL_TABLE, "log": {}},
             "weighing": {"choices": {"conditions": read}, "method_key": "sinker", "fished": presentation()},
             "run": {"bottom": [{"distance_m": 0, "depth_m": 9}], "fished": presentation()},
             "simulation": {"conditions": read, "fished": presentation()},

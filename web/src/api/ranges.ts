@@ -150,6 +150,14 @@ export const RANGES = {
     cast_elapsed_s: [0, 3600],
     length_m: [0.02, 1.5],
   },
+  HappenedIn: {
+    at_min: [0, 2880],
+    depth_m: [0, 120],
+  },
+  SearchLogIn: {
+    now_min: [0, 2880],
+    most_min: [1, 240],
+  },
   ForecastHourIn: {
     cloud_fraction: [0, 1],
     wind_speed_ms: [0, 40],

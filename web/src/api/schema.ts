@@ -1056,6 +1056,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{day_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Moves
+         * @description Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`.
+         */
+        post: operations["create_moves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trade": {
         parameters: {
             query?: never;
@@ -1170,6 +1190,26 @@ export interface paths {
          * @description Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed.
          */
         post: operations["create_weighing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Search
+         * @description Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with.
+         */
+        post: operations["create_search"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3141,6 +3181,289 @@ export interface components {
             /** Length M */
             length_m?: number | null;
         };
+        /** FishedOut */
+        FishedOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * MoveOut
+         * @description `change` whether it is worth saying; `elsewhere`: this place is likely empty.
+         */
+        MoveOut: {
+            /** Change */
+            change: boolean;
+            best: components["schemas"]["WorthOut"];
+            stay: components["schemas"]["WorthOut"] | null;
+            runner_up: components["schemas"]["WorthOut"] | null;
+            /** Horizon Min */
+            horizon_min: number;
+            /** Elsewhere */
+            elsewhere: boolean;
+            /** Words */
+            words: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * MovesOut
+         * @description What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
+         *     is, where flies have been; and what to do.
+         */
+        MovesOut: {
+            /** Casts */
+            casts: number;
+            /** Ridge */
+            ridge: components["schemas"]["RidgeOut"][];
+            /** Empty */
+            empty: number;
+            /** Wanted */
+            wanted: {
+                [key: string]: number;
+            };
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+            /** Fished */
+            fished: components["schemas"]["FishedOut"][];
+            /** Said */
+            said: components["schemas"]["PhraseOut"][];
+            move: components["schemas"]["MoveOut"] | null;
+        };
+        /**
+         * PhraseOut
+         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
+         */
+        PhraseOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /** RidgeOut */
+        RidgeOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * WorthOut
+         * @description `value` takes over the horizon, `takes_ph` an hour while it is fished, `cost_min` minutes to come to it.
+         */
+        WorthOut: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            /** Takes Ph */
+            takes_ph: number;
+            /** Cost Min */
+            cost_min: number;
+        };
+        /**
+         * CostsIO
+         * @description Minutes that a change takes.
+         */
+        CostsIO: {
+            /**
+             * Line Min
+             * @default 6
+             */
+            line_min: number;
+            /**
+             * Fly Min
+             * @default 2.5
+             */
+            fly_min: number;
+            /**
+             * Float Min
+             * @default 1
+             */
+            float_min: number;
+            /**
+             * Count Min
+             * @default 0
+             */
+            count_min: number;
+        };
+        /**
+         * HappenedIn
+         * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
+         *     point.
+         */
+        HappenedIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "place";
+            /** At Min */
+            at_min: number;
+            /** Fished */
+            fished?: string | null;
+            /** Depth M */
+            depth_m?: number | null;
+            /** Fly */
+            fly?: number | null;
+        };
+        /** MovesIn */
+        MovesIn: {
+            table: components["schemas"]["SearchTableIO"];
+            log: components["schemas"]["SearchLogIn"];
+        };
+        /**
+         * PresentationIO
+         * @description One cast, drift or tow as the search sees it: every fly's path over time.
+         *
+         *     `met` is by which flies are wanted ("10": the point only), for each fly, cell by cell, the tenths of a second of one cast in
+         *     which a fish of that cell would answer it; worked out anew where it is left out.
+         */
+        PresentationIO: {
+            /** Key */
+            key: string;
+            /** Method */
+            method: string;
+            /** Line */
+            line: string;
+            /** Flies */
+            flies: components["schemas"]["TiedIO"][];
+            /** Minutes */
+            minutes: number;
+            /** Time S */
+            time_s: number[];
+            /** Depth M */
+            depth_m: number[][];
+            /** Float M */
+            float_m?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+            /**
+             * Met
+             * @default {}
+             */
+            met: {
+                [key: string]: number[][];
+            };
+        };
+        /** RefusedIn */
+        RefusedIn: {
+            /** Key */
+            key: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * SearchGridIO
+         * @description Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly.
+         */
+        SearchGridIO: {
+            /** Centres M */
+            centres_m: number[];
+            /** Reaches M */
+            reaches_m: number[];
+            /** Stated */
+            stated: number[];
+            /** Wanted */
+            wanted: number[];
+        };
+        /**
+         * SearchLogIn
+         * @description The day so far. `most_min` is the angler's own clock of minutes without anything before he changes.
+         */
+        SearchLogIn: {
+            /**
+             * Fished
+             * @default {}
+             */
+            fished: {
+                [key: string]: components["schemas"]["PresentationIO"];
+            };
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["HappenedIn"][];
+            /** Now Min */
+            now_min?: number | null;
+            /**
+             * Refused
+             * @default []
+             */
+            refused: components["schemas"]["RefusedIn"][];
+            /**
+             * School
+             * @default best
+             * @enum {string}
+             */
+            school: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "stay";
+            /** Most Min */
+            most_min?: number | null;
+        };
+        /**
+         * SearchTableIO
+         * @description What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names.
+         */
+        SearchTableIO: {
+            grid: components["schemas"]["SearchGridIO"];
+            /** Classes */
+            classes: string[];
+            /**
+             * Flies
+             * @default {}
+             */
+            flies: {
+                [key: string]: number;
+            };
+            /** Options */
+            options: components["schemas"]["PresentationIO"][];
+            /**
+             * @default {
+             *       "line_min": 6,
+             *       "fly_min": 2.5,
+             *       "float_min": 1,
+             *       "count_min": 0
+             *     }
+             */
+            costs: components["schemas"]["CostsIO"];
+            /**
+             * Shift
+             * @default []
+             */
+            shift: [
+                number,
+                number
+            ][];
+            /**
+             * Day Min
+             * @default 240
+             */
+            day_min: number;
+        };
+        /**
+         * TiedIO
+         * @description A fly on the leader and its class, counted from 1 in `classes`.
+         */
+        TiedIO: {
+            /** Name */
+            name: string;
+            /** Fly Class */
+            fly_class: number;
+        };
         /** FoodNameOut */
         FoodNameOut: {
             /** Key */
@@ -3394,18 +3717,6 @@ export interface components {
             measured_from_m: number | null;
             /** Measured To M */
             measured_to_m: number | null;
-        };
-        /**
-         * PhraseOut
-         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
-         */
-        PhraseOut: {
-            /** Text */
-            text: string;
-            /** Values */
-            values: {
-                [key: string]: number;
-            };
         };
         /**
          * PictureOut
@@ -10593,6 +10904,122 @@ export interface operations {
             };
         };
     };
+    create_moves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovesOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_trade: {
         parameters: {
             query?: never;
@@ -11125,6 +11552,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RankedOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchTableIO"];
                 };
             };
             /** @description The request can't be read. */

@@ -1,0 +1,203 @@
+"""The search on the water as the API speaks it: the table that goes with a plan, the log so far, and what it means."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from ninja import Field, Schema
+from pydantic import BaseModel, model_validator
+
+from advice.picture_schemas import PhraseOut
+
+Metres = Annotated[float, Field(ge=0, le=120)]
+Minutes = Annotated[float, Field(ge=0, le=2880)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Key = Annotated[str, Field(max_length=400)]
+MOST_CELLS, MOST_FLIES, MOST_POINTS = 120, 4, 60
+
+
+class TiedIO(BaseModel):
+    """A fly on the leader and its class, counted from 1 in `classes`."""
+
+    name: Annotated[str, Field(max_length=80)]
+    fly_class: Annotated[int, Field(ge=1, le=8)]
+
+
+class PresentationIO(BaseModel):
+    """One cast, drift or tow as the search sees it: every fly's path over time.
+
+    `met` is by which flies are wanted ("10": the point only), for each fly, cell by cell, the tenths of a second of one cast in
+    which a fish of that cell would answer it; worked out anew where it is left out.
+    """
+
+    key: Key
+    method: Annotated[str, Field(max_length=40)]
+    line: Annotated[str, Field(max_length=80)]
+    flies: Annotated[list[TiedIO], Field(min_length=1, max_length=MOST_FLIES)]
+    minutes: Annotated[float, Field(gt=0, le=60)]
+    time_s: Annotated[list[Annotated[float, Field(ge=0, le=7200)]], Field(min_length=2, max_length=MOST_POINTS)]
+    depth_m: Annotated[
+        list[Annotated[list[Metres], Field(min_length=2, max_length=MOST_POINTS)]], Field(min_length=1, max_length=MOST_FLIES)
+    ]
+    float_m: Metres | None = None
+    words: Annotated[str, Field(max_length=400)] = ""
+    share: Share = 1.0
+    met: dict[
+        Annotated[str, Field(pattern="^[01]{1,4}$")],
+        Annotated[
+            list[Annotated[list[Annotated[int, Field(ge=0, le=72_000)]], Field(max_length=MOST_CELLS)]],
+            Field(max_length=MOST_FLIES),
+        ],
+    ] = {}
+
+    @model_validator(mode="after")
+    def _fits(self) -> PresentationIO:
+        if len(self.depth_m) != len(self.flies) or any(len(path) != len(self.time_s) for path in self.depth_m):
+            raise ValueError("each fly needs a depth for every time")
+        if any(later < sooner for sooner, later in zip(self.time_s, self.time_s[1:], strict=False)):
+            raise ValueError("time_s goes back")
+        return self
+
+
+class SearchGridIO(BaseModel):
+    """Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly."""
+
+    centres_m: Annotated[list[Metres], Field(min_length=2, max_length=40)]
+    reaches_m: Annotated[list[Annotated[float, Field(gt=0, le=20)]], Field(min_length=3, max_length=3)]
+    stated: Annotated[list[Share], Field(min_length=2, max_length=40)]
+    wanted: Annotated[list[Share], Field(min_length=1, max_length=8)]
+
+    @model_validator(mode="after")
+    def _fits(self) -> SearchGridIO:
+        if len(self.stated) != len(self.centres_m):
+            raise ValueError("stated needs a share for every centre")
+        steps = [b - a for a, b in zip(self.centres_m, self.centres_m[1:], strict=False)]
+        if min(steps) <= 0.01 or max(steps) - min(steps) > 1e-6:
+            raise ValueError("centres_m are even steps down")
+        if sum(self.stated) <= 0.0 or sum(self.wanted) <= 0.0:
+            raise ValueError("stated and wanted can't all be nothing")
+        return self
+
+
+class CostsIO(BaseModel):
+    """Minutes that a change takes."""
+
+    line_min: Annotated[float, Field(ge=0, le=60)] = 6.0
+    fly_min: Annotated[float, Field(ge=0, le=60)] = 2.5
+    float_min: Annotated[float, Field(ge=0, le=60)] = 1.0
+    count_min: Annotated[float, Field(ge=0, le=60)] = 0.0
+
+
+class SearchTableIO(BaseModel):
+    """What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names."""
+
+    grid: SearchGridIO
+    classes: Annotated[list[Annotated[str, Field(max_length=40)]], Field(min_length=1, max_length=8)]
+    flies: Annotated[dict[str, int], Field(max_length=400)] = {}
+    options: Annotated[list[PresentationIO], Field(max_length=120)]
+    costs: CostsIO = CostsIO()
+    shift: Annotated[list[tuple[Minutes, Annotated[float, Field(ge=-20, le=20)]]], Field(max_length=48)] = []
+    day_min: Annotated[float, Field(ge=10, le=2880)] = 240.0
+
+    @model_validator(mode="after")
+    def _fits(self) -> SearchTableIO:
+        if len(self.grid.wanted) != len(self.classes):
+            raise ValueError("wanted needs a share for every class")
+        cells = len(self.grid.centres_m) * len(self.grid.reaches_m)
+        for one in self.options:
+            for met in one.met.values():
+                if len(met) != len(one.flies) or any(len(of) != cells for of in met):
+                    raise ValueError(f"met of {one.key[:60]} does not fit the grid")
+        return self
+
+
+class HappenedIn(BaseModel):
+    """A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
+    point."""
+
+    kind: Literal["cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "place"]
+    at_min: Minutes
+    fished: Annotated[str | None, Field(max_length=400)] = None
+    depth_m: Metres | None = None
+    fly: Annotated[int | None, Field(ge=0, lt=MOST_FLIES)] = None
+
+
+class RefusedIn(BaseModel):
+    key: Key
+    why: Annotated[str, Field(max_length=80)] = ""
+
+
+class SearchLogIn(BaseModel):
+    """The day so far. `most_min` is the angler's own clock of minutes without anything before he changes."""
+
+    fished: Annotated[dict[str, PresentationIO], Field(max_length=60)] = {}
+    happened: Annotated[list[HappenedIn], Field(max_length=1200)] = []
+    now_min: Minutes | None = None
+    refused: Annotated[list[RefusedIn], Field(max_length=120)] = []
+    school: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "stay"] = "best"
+    most_min: Annotated[float | None, Field(ge=1, le=240)] = None
+
+    @model_validator(mode="after")
+    def _fits(self) -> SearchLogIn:
+        before = 0.0
+        for one in self.happened:
+            if one.at_min < before:
+                raise ValueError("happened goes back in time")
+            before = one.at_min
+            if one.kind in {"cast", "knock", "take", "lost", "landed"} and one.fished not in self.fished:
+                raise ValueError(f"{one.kind} names nothing that was fished")
+            if one.kind in {"knock", "take", "lost", "landed", "follow", "seen", "told"} and one.depth_m is None:
+                raise ValueError(f"{one.kind} needs a depth")
+        if self.now_min is not None and self.now_min < before:
+            raise ValueError("now_min lies before the last line")
+        return self
+
+
+class MovesIn(Schema):
+    table: SearchTableIO
+    log: SearchLogIn
+
+
+class RidgeOut(Schema):
+    depth_m: float
+    chance: float
+
+
+class FishedOut(Schema):
+    depth_m: float
+    minutes: float
+
+
+class WorthOut(Schema):
+    """`value` takes over the horizon, `takes_ph` an hour while it is fished, `cost_min` minutes to come to it."""
+
+    key: str
+    value: float
+    takes_ph: float
+    cost_min: float
+
+
+class MoveOut(Schema):
+    """`change` whether it is worth saying; `elsewhere`: this place is likely empty."""
+
+    change: bool
+    best: WorthOut
+    stay: WorthOut | None
+    runner_up: WorthOut | None
+    horizon_min: float
+    elsewhere: bool
+    words: list[PhraseOut]
+
+
+class MovesOut(Schema):
+    """What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
+    is, where flies have been; and what to do."""
+
+    casts: int
+    ridge: list[RidgeOut]
+    empty: float
+    wanted: dict[str, float]
+    kinds: dict[str, float]
+    fished: list[FishedOut]
+    said: list[PhraseOut]
+    move: MoveOut | None
