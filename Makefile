@@ -114,6 +114,6 @@ web/node_modules/.stamp: $(PNPM) web/package.json web/pnpm-lock.yaml
 	@touch $@
 
 web/dist/index.html: web/node_modules/.stamp $(WEB_SOURCES)
-	@mkdir -p var/old-assets && if [ -d web/dist/assets ]; then cp -p web/dist/assets/* var/old-assets/; fi
+	@mkdir -p var/old-assets && if [ -d web/dist/assets ]; then find web/dist/assets -maxdepth 1 -type f -exec cp -p {} var/old-assets/ \;; fi
 	@find var/old-assets -type f -mtime +30 -delete
 	@cd web && $(PNPM) -s exec vite build --logLevel error

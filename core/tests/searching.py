@@ -48,6 +48,6 @@ def table(options: Sequence[Presentation], **grid_is: Any) -> dict[str, Any]:
 def told(one: Presentation) -> dict[str, Any]:
     return {
         "key": one.key, "method": one.method, "line": one.line, "minutes": one.minutes, "time_s": list(one.time_s),
-        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words,
+        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words, "values": one.values,
         "flies": [{"name": fly.name, "fly_class": fly.fly_class} for fly in one.flies],
     }  # fmt: skip

@@ -271,6 +271,14 @@ class ThinkTests(unittest.TestCase):
         self.assertTrue(capped["move"]["change"])
         self.assertNotEqual(capped["move"]["best"]["key"], hung(3.5).key)
 
+    def test_what_was_tied_on_since_is_where_the_next_change_starts_from(self) -> None:
+        of, log = table(self.WAYS, mean_m=4.5, sd_m=0.4), self.log(hung(1.5), "b" * 6)
+        best = think(of, log)["move"]["best"]
+        self.assertGreater(best["cost_min"], 0.0)
+        new = next(w for w in self.WAYS if w.key == best["key"])
+        tied = think(of, {**log, "fished": {**log["fished"], "b": told(new)}, "now": "b"})["move"]
+        self.assertEqual((tied["change"], tied["stay"]["key"], tied["stay"]["cost_min"]), (False, new.key, 0.0))
+
     def test_evidence_of_others_counts_with_its_doubt(self) -> None:
         of = table(self.WAYS, mean_m=2.0, sd_m=1.0)
         means = []

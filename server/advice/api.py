@@ -17,7 +17,7 @@ from advice.condition_schemas import ConditionsIn, ProfileFileOut
 from advice.day_schemas import DayStripIn, DayStripOut
 from advice.picture_schemas import PictureOut, StartsOut
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
-from advice.search_schemas import SearchTableIO
+from advice.search_schemas import SearchOut
 from advice.trade_schemas import TradeOut
 from stillthread.errors import BadFile
 from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
@@ -72,9 +72,7 @@ def create_weighing(request: HttpRequest, payload: WeighingIn) -> dict[str, Any]
     return choices.weigh_one(person(request), payload)
 
 
-@router.post(
-    "/searches", operation_id="create_search", throttle=PLANS, response={200: SearchTableIO, 404: Problem, 422: Problem}
-)
+@router.post("/searches", operation_id="create_search", throttle=PLANS, response={200: SearchOut, 404: Problem, 422: Problem})
 def create_search(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
     """Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with."""
     owner = person(request)

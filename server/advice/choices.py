@@ -62,7 +62,17 @@ def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     """Return the table that the search on the water thinks with."""
     picture, _, _, plan = _plan(owner, payload)
     strip = day_strip(picture.conditions)
-    return {**hand_over(plan), "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}
+    table, ways = hand_over(plan)
+    fish = {key: {"rig": _show_rig(option), "action": show_action(option.action)} for key, option in ways.items()}
+    return {"table": {**table, "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}, "fish": fish}
+
+
+def _show_rig(option: Option) -> dict[str, Any]:
+    flies = [
+        {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
+        for placed in option.rig.flies
+    ]
+    return {"line": show_line(option.rig.line), "leader": show_leader(option.rig.leader), "flies": flies}
 
 
 def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
@@ -145,12 +155,7 @@ def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water,
     landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
-        "line": show_line(option.rig.line),
-        "leader": show_leader(option.rig.leader),
-        "flies": [
-            {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
-            for placed in option.rig.flies
-        ],
+        **_show_rig(option),
         "action": show_action(action),
         "run": show_action_run(option.rig, action, one.result, water, spread, PLAN_FRAMES),
         "takes_ph": round(one.takes_ph, 3),

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from ninja import Field, Schema
 from pydantic import BaseModel, model_validator
 
+from advice.action_schemas import ActionOut, RigIn
 from advice.picture_schemas import PhraseOut
 
 Metres = Annotated[float, Field(ge=0, le=120)]
@@ -41,6 +42,7 @@ class PresentationIO(BaseModel):
     ]
     float_m: Metres | None = None
     words: Annotated[str, Field(max_length=400)] = ""
+    values: Annotated[dict[str, float], Field(max_length=8)] = {}
     share: Share = 1.0
     met: dict[
         Annotated[str, Field(pattern="^[01]{1,4}$")],
@@ -88,6 +90,13 @@ class CostsIO(BaseModel):
     count_min: Annotated[float, Field(ge=0, le=60)] = 0.0
 
 
+class ShiftIO(BaseModel):
+    """How much deeper than at the beginning they are expected by then, with the light."""
+
+    at_min: Minutes
+    deeper_m: Annotated[float, Field(ge=-20, le=20)]
+
+
 class SearchTableIO(BaseModel):
     """What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names."""
 
@@ -96,7 +105,7 @@ class SearchTableIO(BaseModel):
     flies: Annotated[dict[str, int], Field(max_length=400)] = {}
     options: Annotated[list[PresentationIO], Field(max_length=120)]
     costs: CostsIO = CostsIO()
-    shift: Annotated[list[tuple[Minutes, Annotated[float, Field(ge=-20, le=20)]]], Field(max_length=48)] = []
+    shift: Annotated[list[ShiftIO], Field(max_length=48)] = []
     day_min: Annotated[float, Field(ge=10, le=2880)] = 240.0
 
     @model_validator(mode="after")
@@ -109,6 +118,20 @@ class SearchTableIO(BaseModel):
                 if len(met) != len(one.flies) or any(len(of) != cells for of in met):
                     raise ValueError(f"met of {one.key[:60]} does not fit the grid")
         return self
+
+
+class FishOut(Schema):
+    """A presentation as it is fished: what `PUT /days/{id}/presentations/{id}` takes."""
+
+    rig: RigIn
+    action: ActionOut
+
+
+class SearchOut(Schema):
+    """The table, and by its keys how each presentation is fished."""
+
+    table: SearchTableIO
+    fish: dict[str, FishOut]
 
 
 class HappenedIn(BaseModel):
@@ -128,11 +151,12 @@ class RefusedIn(BaseModel):
 
 
 class SearchLogIn(BaseModel):
-    """The day so far. `most_min` is the angler's own clock of minutes without anything before he changes."""
+    """The day so far. `now` is what is tied on, where it is not what was cast last; `most_min` is the angler's own clock of minutes without anything before he changes."""
 
     fished: Annotated[dict[str, PresentationIO], Field(max_length=60)] = {}
     happened: Annotated[list[HappenedIn], Field(max_length=1200)] = []
     now_min: Minutes | None = None
+    now: Annotated[str | None, Field(max_length=400)] = None
     refused: Annotated[list[RefusedIn], Field(max_length=120)] = []
     school: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "stay"] = "best"
     most_min: Annotated[float | None, Field(ge=1, le=240)] = None
@@ -148,6 +172,8 @@ class SearchLogIn(BaseModel):
                 raise ValueError(f"{one.kind} names nothing that was fished")
             if one.kind in {"knock", "take", "lost", "landed", "follow", "seen", "told"} and one.depth_m is None:
                 raise ValueError(f"{one.kind} needs a depth")
+        if self.now is not None and self.now not in self.fished:
+            raise ValueError("now names nothing that was fished")
         if self.now_min is not None and self.now_min < before:
             raise ValueError("now_min lies before the last line")
         return self
@@ -189,11 +215,20 @@ class MoveOut(Schema):
     words: list[PhraseOut]
 
 
+class SearchBandOut(Schema):
+    """The shortest run of depths that holds most of the chance."""
+
+    top_m: float
+    bottom_m: float
+    chance: float
+
+
 class MovesOut(Schema):
     """What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
     is, where flies have been; and what to do."""
 
     casts: int
+    band: SearchBandOut
     ridge: list[RidgeOut]
     empty: float
     wanted: dict[str, float]

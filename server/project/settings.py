@@ -178,7 +178,7 @@ if not LOCAL:
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [SELF],
-        "script-src": [SELF],
+        "script-src": [SELF, "'wasm-unsafe-eval'"],  # the core runs on the device too, as Python in WebAssembly
         "style-src": [SELF],
         # React sets positions through the style attribute of single elements; no style element or script is inline.
         "style-src-attr": ["'unsafe-inline'"],

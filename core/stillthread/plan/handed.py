@@ -47,8 +47,8 @@ def fly_class(fly: BoxFly) -> int:
     return 1 + 2 * (fly.style in {"lure", "attractor"}) + bright
 
 
-def hand_over(plan: Plan) -> dict[str, Any]:
-    """Return the search table of a plan, as `stillthread.search.day.Table.of` reads it.
+def hand_over(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
+    """Return the search table of a plan, as `stillthread.search.day.Table.of` reads it, and its options by their keys.
 
     Every method's best and its neighbours in count, depth, pace and class of fly, near-duplicates left out; at most `MOST`.
     """
@@ -59,6 +59,7 @@ def hand_over(plan: Plan) -> dict[str, Any]:
     grid = grid_of(belief.depth_m.tolist(), belief.mass().tolist(), belief.reach_up_m, given.bottom_m, _wanted(plan.ranked))
     kept: list[Presentation] = []
     worth: list[float] = []
+    ways: dict[str, Option] = {}
     seen: list[tuple[Presentation, np.ndarray[Any, Any]]] = []
     options = [*((one.option, one.result) for one in plan.ranked), *((o, None) for o in _neighbours(plan.ranked, scorer))]
     for option, run in options:
@@ -74,22 +75,24 @@ def hand_over(plan: Plan) -> dict[str, Any]:
             continue
         worth.append(scorer.takes_ph(option, exposure_of(result)) / max(_takes_ph(one, grid), 1e-9))
         kept.append(one)
+        ways[one.key] = option
         seen.append((one, minutes))
-    return {
+    table = {
         "grid": {name: list(getattr(grid, name)) for name in ("centres_m", "reaches_m", "stated", "wanted")},
         "classes": list(CLASSES),
         "flies": {fly.name: fly_class(fly) for fly in given.box.flies},
         "options": [told(replace(one, share=share)) for one, share in zip(kept, _shares(worth), strict=True)],
     }
+    return table, ways
 
 
-def shift_of(strip: DayStrip, picture: WaterPicture) -> list[tuple[float, float]]:
-    """Return how the light is expected to move them: minutes from now and metres deeper than now, hour by hour."""
+def shift_of(strip: DayStrip, picture: WaterPicture) -> list[dict[str, float]]:
+    """Return how the light is expected to move them: minutes from now, and metres deeper than now, hour by hour."""
     now = picture.conditions.at
     hours = [(max((hour.at - now).total_seconds() / 60.0, 0.0), hour.mean_m) for hour in strip.hours]
     ahead = [one for one in hours if one[0] > 0.0]
     here = next((middle for at, middle in reversed(hours) if at == 0.0), ahead[0][1] if ahead else 0.0)
-    return [(round(at, 1), round(middle - here, 2)) for at, middle in ahead]
+    return [{"at_min": round(at, 1), "deeper_m": round(middle - here, 2)} for at, middle in ahead]
 
 
 def minutes_left(strip: DayStrip, picture: WaterPicture) -> float:
@@ -119,7 +122,7 @@ def presentation_of(option: Option, result: CastResult) -> Presentation:
     return Presentation(
         _key(option), option.method.key, option.rig.line.name, flies, round(option.cycle_s(result) / 60.0, 3),
         tuple(np.round(result.time_s[at], 1).tolist()), paths,
-        round(action.set_depth_m, 2) if isinstance(action, Hang) else None, _words(option),
+        round(action.set_depth_m, 2) if isinstance(action, Hang) else None, *_words(option),
     )  # fmt: skip
 
 
@@ -134,13 +137,14 @@ def _key(option: Option) -> str:
     return "|".join((option.method.key, option.rig.line.name, done, *(fly.name for fly in option.flies)))
 
 
-def _words(option: Option) -> str:
-    action, flies = option.action, " and ".join(fly.name.lower() for fly in option.flies)
+def _words(option: Option) -> tuple[str, dict[str, float]]:
+    """Return what is done with it, in words."""
+    action = option.action
     if isinstance(action, Hang):
-        return f"Float at {action.set_depth_m:.1f} m, {flies}"
+        return "float at {set_m}", {"set_m": action.set_depth_m}
     if isinstance(action, Troll):
-        return f"{option.rig.line.name}, {action.out_m:.0f} m out, {flies}"
-    return f"{option.rig.line.name}, count {action.count_s:.0f}, {action.retrieve.name.lower()}, {flies}"
+        return "{out_m} out", {"out_m": action.out_m}
+    return f"count {action.count_s:.0f}, {action.retrieve.name.lower()}", {}
 
 
 def _wanted(ranked: Sequence[Ranked]) -> list[float]:
@@ -243,7 +247,7 @@ def _alike(one: Presentation, of: np.ndarray[Any, Any], other: Presentation, pro
 def told(one: Presentation) -> dict[str, Any]:
     return {
         "key": one.key, "method": one.method, "line": one.line, "minutes": one.minutes, "time_s": list(one.time_s),
-        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words,
+        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words, "values": one.values,
         "share": one.share, "met": one.met,
         "flies": [{"name": fly.name, "fly_class": fly.fly_class} for fly in one.flies],
     }  # fmt: skip

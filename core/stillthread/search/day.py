@@ -17,6 +17,7 @@ from stillthread.search.schools import leaned
 
 FISH = frozenset({"take", "lost", "landed"})
 ENDS = frozenset({"nothing", *FISH})
+BAND_MASS = 0.6
 HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}
 """Fish at a depth by what is seen or told: how surely there [m], and the doubt that it says anything of these."""
 
@@ -39,7 +40,7 @@ class Table:
     def of(cls, told: Mapping[str, Any]) -> Table:
         grid = Grid(*(tuple(map(float, told["grid"][name])) for name in ("centres_m", "reaches_m", "stated", "wanted")))
         options = tuple(Presentation.of(one) for one in told["options"])
-        shift = tuple((float(at), float(by)) for at, by in told.get("shift", ()))
+        shift = tuple((float(one["at_min"]), float(one["deeper_m"])) for one in told.get("shift", ()))
         costs = Costs(**{name: float(value) for name, value in told.get("costs", {}).items()})
         return cls(grid, options, tuple(told["classes"]), costs, shift, float(told.get("day_min", 240.0)))
 
@@ -182,13 +183,17 @@ class Thinker:
     def think(self, log: Mapping[str, Any]) -> dict[str, Any]:
         """Return what the log so far means, and the move: JSON in, JSON out.
 
-        `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; and may hold `refused`,
+        `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; the id of what is tied on
+        `now`, where it is not what was cast last; and may hold `refused`,
         keys of presentations that the angler will not fish, the `school`, and `most_min`, his own clock of minutes without
         anything before he changes.
         """
         fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
         day = self.day(log, fished)
-        now = day.exposed(fished[day.now]) if day.now else None
+        tied = log.get("now") or day.now
+        if tied != day.now:
+            day.now, day.since_change_min = tied, day.at_min
+        now = day.exposed(fished[tied]) if tied else None
         refused = {one["key"] for one in log.get("refused", ())}
         options = [day.exposed(one) for one in self.table.options if one.key not in refused]
         since = day.at_min - day.events[-1][0] if day.events else None
@@ -223,6 +228,21 @@ def think_json(table: str, log: str) -> str:
     return json.dumps(_kept[table].think(json.loads(log)))
 
 
+def _band(grid: Grid, ridge: Sequence[float]) -> dict[str, float]:
+    """Return the shortest run of depths that holds `BAND_MASS` of the chance."""
+    best = (len(ridge), 0)
+    for first in range(len(ridge)):
+        held = 0.0
+        for length, share in enumerate(ridge[first:], 1):
+            held += share
+            if held >= BAND_MASS:
+                best = min(best, (length, first))
+                break
+    length, first = best
+    top = grid.centres_m[first] - 0.5 * grid.step_m
+    return {"top_m": top, "bottom_m": top + length * grid.step_m, "chance": math.fsum(ridge[first : first + length])}
+
+
 def _told(day: Day, move: Move | None) -> dict[str, Any]:
     grid, joint = day.table.grid, day.belief.joint()
     rates = len(joint[0]) // len(grid.cells)
@@ -232,9 +252,11 @@ def _told(day: Day, move: Move | None) -> dict[str, Any]:
     ]
     total = math.fsum(there) or 1.0
     flies = [math.fsum(row) for row in joint]
+    ridge = [p / total for p in there]
     return {
         "casts": day.casts,
-        "ridge": [{"depth_m": c, "chance": p / total} for c, p in zip(grid.centres_m, there, strict=True)],
+        "band": _band(grid, ridge),
+        "ridge": [{"depth_m": c, "chance": p} for c, p in zip(grid.centres_m, ridge, strict=True)],
         "empty": empty(joint),
         "wanted": dict(zip(("any", *day.table.classes), flies, strict=True)),
         "kinds": day.belief.kinds(),

@@ -45,6 +45,7 @@ class Presentation:
     depth_m: tuple[tuple[float, ...], ...]
     float_m: float | None = None
     words: str = ""
+    values: dict[str, float] = field(default_factory=dict, compare=False)
     share: float = 1.0
     met: dict[str, list[list[int]]] = field(default_factory=dict, compare=False)
 
@@ -55,6 +56,7 @@ class Presentation:
         return cls(
             str(told["key"]), str(told["method"]), str(told["line"]), flies, float(told["minutes"]),
             tuple(map(float, told["time_s"])), paths, told.get("float_m"), str(told.get("words", "")),
+            {name: float(value) for name, value in told.get("values", {}).items()},
             float(told.get("share", 1.0)), dict(told.get("met", {})),
         )  # fmt: skip
 

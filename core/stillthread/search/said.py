@@ -24,7 +24,8 @@ def what_it_means(day: Day) -> list[Phrase]:
         kind = "Fish" if event.took else "Knock"
         meant = "" if event.took else ": the depth is right, the fly perhaps not"
         values = {"at_m": event.depth_m, "ago_min": day.at_min - at_min}
-        found.append(Phrase(f"{kind} at {{at_m}}, {{ago_min}} ago{meant}.", values))
+        ago = ", {ago_min} ago" if values["ago_min"] >= 1.0 else ""
+        found.append(Phrase(f"{kind} at {{at_m}}{ago}{meant}.", values))
     if day.blanks:
         # In a row, whatever was changed between them: of one way to fish the depths are its own.
         key, _ = day.blanks[-1]
@@ -54,14 +55,15 @@ def what_to_do(day: Day, move: Move) -> list[Phrase]:
         gain = Phrase("Go on so: {takes_n1} takes an hour expected, and no change is worth its minutes.",
                       {"takes_n1": move.best.takes_ph if move.stay is None else move.stay.takes_ph})  # fmt: skip
         return [Phrase("Stay with it."), gain]
-    lead = Phrase(f"{_change(day, best)}.", {})
+    now = day.known[move.stay.key] if move.stay is not None else None
+    lead = _change("{}.", now, best)
     low, high = span_of(best)
     values = {"low_m": low, "high_m": high, "cost_min": move.best.cost_min, "gain_n2": move.best.value - _stay(move)}
     text = "It works {low_m} to {high_m}. Costs {cost_min}; about {gain_n2} takes more over the next "
     text += "half hour." if move.horizon_min <= 30.0 else "hour."
     found = [lead, Phrase(text, values)]
     if move.runner_up is not None:
-        found.append(Phrase(f"Or: {_change(day, day.known[move.runner_up.key])}.", {}))
+        found.append(_change("Or: {}.", now, day.known[move.runner_up.key]))
     return found
 
 
@@ -69,8 +71,22 @@ def _stay(move: Move) -> float:
     return move.stay.value if move.stay is not None else 0.0
 
 
-def _change(day: Day, to: Exposed) -> str:
-    return to.one.words or f"{to.one.line}, {' and '.join(fly.name for fly in to.one.flies)}"
+def _change(frame: str, now: Exposed | None, to: Exposed) -> Phrase:
+    """Return what is changed, and only that."""
+    one, before = to.one, now.one if now is not None else None
+    names = [fly.name for fly in one.flies]
+    flies = " and ".join(name.lower() for name in names)
+    done = one.words or one.key
+    if before is None or before.line != one.line or (before.float_m is None) != (one.float_m is None):
+        text = f"{one.line}, {done}, with {flies}"
+    else:
+        off = [fly.name for fly in before.flies if fly.name not in names]
+        on = [name for name in names if name not in [fly.name for fly in before.flies]]
+        swap = f"{' and '.join(on)} for {' and '.join(off).lower()}" if on and off else f"with {flies}"
+        same = before.words == one.words and before.float_m == one.float_m
+        text = swap if same and (on or off) else done if not on and not off else f"{done}; {swap}"
+    text = text[:1].upper() + text[1:]
+    return Phrase(frame.replace("{}", text), dict(one.values))
 
 
 def span_of(one: Exposed) -> tuple[float, float]:

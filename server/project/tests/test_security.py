@@ -27,7 +27,7 @@ class HeaderTests(TestCase):
     def test_pages_allow_no_script_but_their_own_and_no_frame(self) -> None:
         page = self.client.get("/rig")
         policy = dict(part.strip().split(" ", 1) for part in page["Content-Security-Policy"].split(";"))
-        self.assertEqual(policy["script-src"], "'self'")
+        self.assertEqual(policy["script-src"], "'self' 'wasm-unsafe-eval'")
         self.assertEqual((policy["frame-ancestors"], policy["object-src"]), ("'none'", "'none'"))
         self.assertEqual((page["X-Frame-Options"], page["X-Content-Type-Options"]), ("DENY", "nosniff"))
         self.assertNotRegex(page.content.decode(), re.compile(r"<script(?![^>]*\bsrc=)|\son\w+=", re.IGNORECASE))

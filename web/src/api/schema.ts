@@ -3213,6 +3213,7 @@ export interface components {
         MovesOut: {
             /** Casts */
             casts: number;
+            band: components["schemas"]["SearchBandOut"];
             /** Ridge */
             ridge: components["schemas"]["RidgeOut"][];
             /** Empty */
@@ -3247,6 +3248,18 @@ export interface components {
         RidgeOut: {
             /** Depth M */
             depth_m: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * SearchBandOut
+         * @description The shortest run of depths that holds most of the chance.
+         */
+        SearchBandOut: {
+            /** Top M */
+            top_m: number;
+            /** Bottom M */
+            bottom_m: number;
             /** Chance */
             chance: number;
         };
@@ -3345,6 +3358,13 @@ export interface components {
              */
             words: string;
             /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: number;
+            };
+            /**
              * Share
              * @default 1
              */
@@ -3383,7 +3403,7 @@ export interface components {
         };
         /**
          * SearchLogIn
-         * @description The day so far. `most_min` is the angler's own clock of minutes without anything before he changes.
+         * @description The day so far. `now` is what is tied on, where it is not what was cast last; `most_min` is the angler's own clock of minutes without anything before he changes.
          */
         SearchLogIn: {
             /**
@@ -3400,6 +3420,8 @@ export interface components {
             happened: components["schemas"]["HappenedIn"][];
             /** Now Min */
             now_min?: number | null;
+            /** Now */
+            now?: string | null;
             /**
              * Refused
              * @default []
@@ -3444,15 +3466,22 @@ export interface components {
              * Shift
              * @default []
              */
-            shift: [
-                number,
-                number
-            ][];
+            shift: components["schemas"]["ShiftIO"][];
             /**
              * Day Min
              * @default 240
              */
             day_min: number;
+        };
+        /**
+         * ShiftIO
+         * @description How much deeper than at the beginning they are expected by then, with the light.
+         */
+        ShiftIO: {
+            /** At Min */
+            at_min: number;
+            /** Deeper M */
+            deeper_m: number;
         };
         /**
          * TiedIO
@@ -4334,6 +4363,26 @@ export interface components {
             /** Method Key */
             method_key: string;
             fished: components["schemas"]["FishedIn"];
+        };
+        /**
+         * FishOut
+         * @description A presentation as it is fished: what `PUT /days/{id}/presentations/{id}` takes.
+         */
+        FishOut: {
+            rig: components["schemas"]["RigIn"];
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+        };
+        /**
+         * SearchOut
+         * @description The table, and by its keys how each presentation is fished.
+         */
+        SearchOut: {
+            table: components["schemas"]["SearchTableIO"];
+            /** Fish */
+            fish: {
+                [key: string]: components["schemas"]["FishOut"];
+            };
         };
         /**
          * LeaderBuildOut
@@ -11665,7 +11714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SearchTableIO"];
+                    "application/json": components["schemas"]["SearchOut"];
                 };
             };
             /** @description The request can't be read. */

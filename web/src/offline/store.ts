@@ -45,6 +45,30 @@ export interface LoggedEntry {
   undone: 0 | 1
 }
 
+/** What was fished on a day, for the search: its run and what was tied on. */
+export interface Fished {
+  id: string
+  dayId: string
+  at: number
+  /** Of the search table, where it is one of its presentations. */
+  key: string | null
+  line: string
+  action: Action
+  run: Drawn
+}
+
+/** What the search of a day thinks with, and what the angler has told it. */
+export interface Search {
+  dayId: string
+  begunAt: number
+  table: Schemas['SearchOut']['table']
+  fish: Schemas['SearchOut']['fish']
+  refused: { key: string; why: string }[]
+  school: NonNullable<Schemas['SearchLogIn']['school']>
+  /** Seen, or told by another angler. */
+  heard: { kind: 'follow' | 'seen' | 'told'; depthM: number; at: number }[]
+}
+
 export interface Outgoing {
   seq: number
   username: string
@@ -71,6 +95,8 @@ type Store = Dexie & {
   entries: EntityTable<LoggedEntry, 'id'>
   outbox: EntityTable<Outgoing, 'seq'>
   kept: EntityTable<Kept, 'id'>
+  fished: EntityTable<Fished, 'id'>
+  searches: EntityTable<Search, 'dayId'>
 }
 
 function newStore(options?: DexieOptions): Store {
@@ -80,6 +106,7 @@ function newStore(options?: DexieOptions): Store {
   made.version(3).stores({}).upgrade(oneAction)
   made.version(4).stores({}).upgrade(askedByContract)
   made.version(5).stores({}).upgrade(castByTwoClocks)
+  made.version(6).stores({ fished: 'id, dayId', searches: 'dayId' })
   return made
 }
 
@@ -122,7 +149,7 @@ async function keepInPage(): Promise<void> {
   const held = newStore({ indexedDB, IDBKeyRange })
   await held.open()
   // What can still be read goes on from where it is.
-  for (const table of ['fishing', 'entries', 'outbox'] as const) {
+  for (const table of ['fishing', 'entries', 'outbox', 'fished', 'searches'] as const) {
     const rows = await (before[table] as Dexie.Table<unknown>).toArray().catch(() => [])
     await (held[table] as Dexie.Table<unknown>).bulkPut(rows)
   }

@@ -52,6 +52,12 @@ export function useChoices(body: Schemas['ChoicesIn'], ask = true) {
   return thrown(useQuery({ ...choicesQuery(body), enabled: ask, placeholderData: keepPreviousData }))
 }
 
+/** What goes to the water with a plan; kept on the device, so that a day may begin without signal. */
+export function searchQuery(body: Schemas['ChoicesIn']) {
+  const { meta, retry, staleTime } = WORKED
+  return queryOptions({ ...api.queryOptions('post', '/api/searches', { body }), meta, retry, staleTime })
+}
+
 export function useWeighing(asked: Schemas['WeighingIn'] | null) {
   const body = asked as Schemas['WeighingIn']
   return thrown(api.useQuery('post', '/api/weighings', { body }, { ...TURNED, enabled: asked !== null }))

@@ -59,7 +59,11 @@ export function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number 
   const goal = `fly should ${GOALS[kind]} at ${format('depth', depthM ?? 0, units)}`
   return (
     <div className="flex items-end justify-between gap-3" role="timer" aria-label="Count">
-      <p className={`plate leading-[0.85] font-extrabold ${hot ? 'text-6xl text-hot' : 'text-8xl'}`}>{big}</p>
+      <p
+        className={`plate leading-[0.85] font-extrabold ${hot ? 'text-5xl text-hot lg:text-6xl' : 'text-7xl lg:text-8xl'}`}
+      >
+        {big}
+      </p>
       <div className="min-w-0 grow pb-0.5">
         <p className="leading-tight font-semibold">{what}</p>
         <p className="text-sm text-soft">

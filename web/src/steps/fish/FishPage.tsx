@@ -1,6 +1,7 @@
 /** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
 import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
+import type { Picture } from '../../api/client'
 import { usePicture, useTrade } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
@@ -10,13 +11,17 @@ import { store, useLive, written, type Fishing, type Kind, type LoggedEntry } fr
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
-import { Cautions, Reminders, Waiting } from '../../ui/Notice'
+import { withRidge } from '../../search/ridge'
+import { useMoves } from '../../search/useMoves'
+import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
 import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
 import { entriesOf, log, undoLast } from './logging'
+import { NextMove } from './NextMove'
+import { useChange } from './useChange'
 import { Troubles, Waits } from './Unsent'
 import { signalIn, useWakeLock } from './signal'
 
@@ -75,11 +80,14 @@ function useElapsed(castAt: Moment | null): number | null {
 
 function AtTheWater({ fishing }: { fishing: Fishing }) {
   const units = useUnits()
-  const { run, doing, castAt, landing, dayId } = fishing
+  const { doing, castAt, landing, dayId } = fishing
   const asked = usePicture(fishing.conditions)
   const picture = asked.data ?? fishing.picture
   const entries = useLive(() => entriesOf(dayId), dayId) ?? []
   const elapsed = useElapsed(castAt)
+  const search = useLive(async () => (await store.searches.get(dayId)) ?? null, `search:${dayId}`) ?? null
+  const fished = useLive(() => store.fished.where('dayId').equals(dayId).toArray(), `fished:${dayId}`) ?? []
+  const [trouble, setTrouble] = useState<unknown>(null)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
   const atS = signalS(doing)
   const sound = units.sound_on
@@ -90,6 +98,9 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   }, [castAt, atS, sound])
 
   const live = entries.filter((e) => !e.undone)
+  const moves = useMoves(search, fished, entries, fishing.presentationId)
+  const water = picture && moves ? withRidge(picture, moves) : picture
+  const change = useChange(fishing, search, setTrouble)
 
   async function tap(kind: Kind) {
     const at = Date.now()
@@ -132,35 +143,17 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
         <h1 className="plate text-xl leading-tight font-bold">{headline(doing, units)}</h1>
-        <p className="text-sm leading-tight">
+        <p className="line-clamp-2 text-sm leading-tight lg:line-clamp-none">
           {doing.action.kind === 'cast' && handling(doing.action, units)} {doing.fly_names.join(' · ')}
         </p>
-        {picture && (
-          <Column
-            picture={picture}
-            simulation={run}
-            timeS={elapsed ?? 0}
-            heightPx={240}
-            takes={live
-              .filter((e) => ['take', 'lost', 'landed'].includes(e.kind) && e.elapsedS !== null)
-              .map((e) => depthOf(e, fishing))}
-            className="mt-1 lg:hidden"
-          />
-        )}
-        {picture && (
-          <Column
-            picture={picture}
-            simulation={run}
-            timeS={elapsed ?? 0}
-            heightPx={520}
-            className="mt-1 hidden lg:block"
-          />
-        )}
+        {water && <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} />}
         {!picture && asked.isError && (
           <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
         )}
       </div>
       <div className="flex min-w-0 grow flex-col gap-2">
+        {search && <NextMove search={search} moves={moves} planned={doing.ladder[0]} onTake={change} />}
+        {trouble !== null && <Trouble error={trouble} />}
         <Clock fishing={fishing} elapsed={elapsed} />
         {landing ? (
           <Landing
@@ -170,7 +163,11 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
           />
         ) : (
           <div className="grid grid-cols-6 gap-2">
-            <Button look="hot" className="col-span-6 min-h-20 text-3xl" onClick={() => void tap('cast')}>
+            <Button
+              look="hot"
+              className="col-span-6 min-h-16 text-3xl lg:min-h-20"
+              onClick={() => void tap('cast')}
+            >
               {elapsed === null ? 'Cast' : 'Cast again'}
             </Button>
             {(['nothing', 'knock', 'take', 'lost', 'landed'] as const).map((kind, i) => (
@@ -192,6 +189,26 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
       </div>
     </div>
+  )
+}
+
+interface DrawnProps {
+  picture: Picture
+  fishing: Fishing
+  elapsed: number | null
+  entries: readonly LoggedEntry[]
+}
+
+function Drawn({ picture, fishing, elapsed, entries }: DrawnProps) {
+  const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0 }
+  const takes = entries
+    .filter((e) => ['take', 'lost', 'landed'].includes(e.kind) && e.elapsedS !== null)
+    .map((e) => depthOf(e, fishing))
+  return (
+    <>
+      <Column {...drawn} heightPx={170} takes={takes} className="mt-1 lg:hidden" />
+      <Column {...drawn} heightPx={520} takes={takes} className="mt-1 hidden lg:block" />
+    </>
   )
 }
 

@@ -7,7 +7,7 @@ import {
   type Picture,
   type Schemas,
 } from '../../api/client'
-import { dateAt, dateOf, instantOf } from '../../format/clock'
+import { dateAt, instantOf } from '../../format/clock'
 import { flush, queue } from '../../offline/outbox'
 import { askToKeep } from '../../offline/room'
 import { store, written, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
@@ -24,6 +24,10 @@ export interface Start {
   rig: Schemas['RigIn']
   action: Action
   longLeaderOk: boolean
+  /** What goes to the water with the plan, where it came; a day that goes on keeps its own. */
+  search?: Schemas['SearchOut'] | null
+  /** Of the search table, where it is one of its presentations. */
+  key?: string | null
 }
 
 /** Begin to fish a presentation. Goes on with today's day at the same water, or begins one. */
@@ -78,13 +82,38 @@ export async function startFishing(start: Start): Promise<void> {
     castAt: null,
     landing: null,
   }
-  await written(() => store.fishing.put(fishing))
+  await written(() =>
+    store.transaction('rw', store.fishing, store.fished, store.searches, async () => {
+      await store.fishing.put(fishing)
+      await store.fished.put({
+        id: presentationId,
+        dayId,
+        at: now.getTime(),
+        key: start.key ?? null,
+        line: start.doing.line.name,
+        action: start.action,
+        run: start.run,
+      })
+      const there = await store.searches.get(dayId)
+      if (start.search && !there)
+        await store.searches.put({
+          dayId,
+          begunAt: now.getTime(),
+          ...start.search,
+          refused: [],
+          school: 'best',
+          heard: [],
+        })
+    }),
+  )
 }
 
 /** The conditions as they stand now, their readings as of when they were taken, if that was today. */
 function asOfNow({ conditions, timeZone }: Start, now: Date): Conditions {
   const readAt = conditions.read_at_local ?? conditions.at_local
-  const today = dateOf(readAt) === dateAt(timeZone, now) && instantOf(timeZone, readAt) < now.getTime()
+  // Clock time there, or the instant at which an earlier presentation of the day was begun.
+  const at = /(Z|[+-]\d\d:\d\d)$/.test(readAt) ? new Date(readAt).getTime() : instantOf(timeZone, readAt)
+  const today = dateAt(timeZone, new Date(at)) === dateAt(timeZone, now) && at <= now.getTime()
   return { ...conditions, at_local: now.toISOString(), read_at_local: today ? readAt : null }
 }
 

@@ -1,8 +1,9 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
 import { useMemo, useState } from 'react'
+import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import type { Ranked, Schemas } from '../../api/client'
-import { usePicture } from '../../queries/hooks'
+import { searchQuery, usePicture } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { Scrubber } from '../../column/Scrubber'
 import { cutLength, words } from '../../format/units'
@@ -38,6 +39,8 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const { one, changed, settled, error: notWeighed } = useOwnChoice(outing, planned, body)
   const shown = useMemo(() => one && drawnOf(one, choices.data), [one, choices.data])
   const moment = Math.min(timeS ?? momentToShow(shown), shown?.time_s.at(-1) ?? 0)
+  // Fetched while the plan is looked at, so that the day may begin without signal.
+  const search = useQuery({ ...searchQuery(body), enabled: choices.data !== undefined && !refining })
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
 
   const fish = async () => {
@@ -58,6 +61,8 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         rig: { line: one.line, leader: one.leader, flies: one.flies },
         action: one.action,
         longLeaderOk: true,
+        search: search.data ?? null,
+        key: changed ? null : keyOf(search.data, one),
       })
       await navigate('/fish')
     } catch (error) {
@@ -194,4 +199,9 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
       </p>
     </div>
   )
+}
+
+/** The search's own key of a plan's choice: the first of its method, which every table begins with. */
+function keyOf(search: Schemas['SearchOut'] | undefined, one: Ranked): string | null {
+  return search?.table.options.find((option) => option.method === one.method.key)?.key ?? null
 }

@@ -1,0 +1,60 @@
+/** The search of the core, its very files, run by Python in this worker: no tap ever waits for it. */
+/// <reference lib="webworker" />
+
+/** What of Python is used here; its own types lean on those of another environment. */
+interface Python {
+  FS: { mkdirTree(path: string): void; writeFile(path: string, text: string): void }
+  runPython(code: string): unknown
+  pyimport(name: string): unknown
+}
+
+const SOURCES = import.meta.glob<string>('../../../core/stillthread/{__init__,phrase,search/*}.py', {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+})
+
+export interface Question {
+  id: number
+  /** Left out where it is the one sent before. */
+  table?: string
+  log: string
+}
+export type Told = { up: true } | { id: number; answer: string } | { id: number; failed: string }
+
+declare const __PYTHON_AT__: string
+
+type ThinkJson = (table: string, log: string) => string
+
+async function begin(): Promise<ThinkJson> {
+  const { loadPyodide } = (await import(/* @vite-ignore */ `${__PYTHON_AT__}pyodide.mjs`)) as {
+    loadPyodide(how: { indexURL: string }): Promise<Python>
+  }
+  const python = await loadPyodide({ indexURL: __PYTHON_AT__ })
+  for (const [path, text] of Object.entries(SOURCES)) {
+    const at = `/core/${path.slice(path.indexOf('stillthread'))}`
+    python.FS.mkdirTree(at.slice(0, at.lastIndexOf('/')))
+    python.FS.writeFile(at, text)
+  }
+  python.runPython('import sys; sys.path.insert(0, "/core")')
+  return (python.pyimport('stillthread.search.day') as { think_json: ThinkJson }).think_json
+}
+
+const say = (told: Told) => self.postMessage(told)
+const begun = begin()
+begun.then(
+  () => say({ up: true }),
+  (error: unknown) => say({ id: 0, failed: String(error) }),
+)
+
+let table = ''
+self.addEventListener('message', ({ data }: MessageEvent<Question>) => {
+  void begun.then((think) => {
+    table = data.table ?? table
+    try {
+      say({ id: data.id, answer: think(table, data.log) })
+    } catch (error) {
+      say({ id: data.id, failed: String(error) })
+    }
+  })
+})
