@@ -151,7 +151,11 @@ class RefusedIn(BaseModel):
 
 
 class SearchLogIn(BaseModel):
-    """The day so far. `now` is what is tied on, where it is not what was cast last; `most_min` is the angler's own clock of minutes without anything before he changes."""
+    """The day so far.
+
+    `now` is what is tied on, where it is not what was cast last; `most_min` the angler's own clock of minutes without anything
+    before he changes.
+    """
 
     fished: Annotated[dict[str, PresentationIO], Field(max_length=60)] = {}
     happened: Annotated[list[HappenedIn], Field(max_length=1200)] = []

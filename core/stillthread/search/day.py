@@ -183,10 +183,9 @@ class Thinker:
     def think(self, log: Mapping[str, Any]) -> dict[str, Any]:
         """Return what the log so far means, and the move: JSON in, JSON out.
 
-        `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; the id of what is tied on
-        `now`, where it is not what was cast last; and may hold `refused`,
-        keys of presentations that the angler will not fish, the `school`, and `most_min`, his own clock of minutes without
-        anything before he changes.
+        `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; the id of what is tied
+        on `now`, where it is not what was cast last; and may hold `refused`, keys of presentations that the angler will not
+        fish, the `school`, and `most_min`, his own clock of minutes without anything before he changes.
         """
         fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
         day = self.day(log, fished)

@@ -3403,7 +3403,10 @@ export interface components {
         };
         /**
          * SearchLogIn
-         * @description The day so far. `now` is what is tied on, where it is not what was cast last; `most_min` is the angler's own clock of minutes without anything before he changes.
+         * @description The day so far.
+         *
+         *     `now` is what is tied on, where it is not what was cast last; `most_min` the angler's own clock of minutes without anything
+         *     before he changes.
          */
         SearchLogIn: {
             /**

@@ -1,0 +1,141 @@
+"""The search on the water: Python on the device says what the server says, and goes on without signal."""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from django.conf import settings
+from playwright.sync_api import Page, expect
+
+from days.models import Entry, Presentation
+from e2e.angler import AnglerTestCase
+from e2e.chromium import PHONE
+from project.tests.people import JSON, conditions
+from stillthread.search.day import think
+
+ASK = """([worker, questions]) => new Promise((done, fail) => {
+  const device = new Worker(worker, { type: 'module' }), answers = []
+  device.onerror = () => fail(new Error('no worker'))
+  device.onmessage = ({ data }) => {
+    if (data.failed) fail(new Error(data.failed))
+    if (!data.answer) return
+    answers.push(data.answer)
+    if (answers.length === questions.length) done(answers)
+  }
+  questions.forEach(([table, log], id) => device.postMessage({ id: id + 1, table, log }))
+})"""
+
+
+def close(test: AnglerTestCase, a: Any, b: Any, path: str = "") -> None:
+    """Check that two answers are the same, numbers to 1e-9."""
+    if isinstance(a, dict):
+        test.assertEqual(set(a), set(b), path)
+        for name in a:
+            close(test, a[name], b[name], f"{path}.{name}")
+    elif isinstance(a, list):
+        test.assertEqual(len(a), len(b), path)
+        for i, (x, y) in enumerate(zip(a, b, strict=True)):
+            close(test, x, y, f"{path}[{i}]")
+    elif isinstance(a, float) and not isinstance(b, str):
+        test.assertAlmostEqual(a, b, delta=1e-9, msg=path)
+    else:
+        test.assertEqual(a, b, path)
+
+
+class SearchTests(AnglerTestCase):
+    def next_says(self, page: Page, words: str) -> None:
+        expect(page.get_by_role("region", name="Next")).to_contain_text(re.compile(words))
+
+    def tap(self, page: Page, *kinds: str) -> None:
+        for kind in kinds:
+            page.get_by_role("button", name=kind, exact=True).click()
+            expect(page.get_by_role("button", name=f"Undo {kind.lower()}")).to_be_visible()
+
+    def test_one_table_of_cases_gives_the_same_on_the_device_and_on_the_server(self) -> None:
+        self.client.force_login(self.angler)
+        asked = {"conditions": conditions(self.water)}
+        table = self.client.post("/api/searches", asked, content_type=JSON).json()["table"]
+        first, second = table["options"][0], table["options"][3]
+        cases: list[dict[str, Any]] = [{}]
+        happened: list[dict[str, Any]] = []
+        for i, kind in enumerate(("nothing", "nothing", "knock", "nothing", "take", "lost", "nothing", "landed")):
+            which, at = ("a", 4.0 * i) if i < 5 else ("b", 4.0 * i)
+            one = first if which == "a" else second
+            depth = one["depth_m"][0][len(one["time_s"]) // 2]
+            happened = [*happened, {"kind": "cast", "fished": which, "at_min": at}]
+            happened = [*happened, {"kind": kind, "fished": which, "at_min": at + 2.5, "depth_m": depth}]
+            cases.append({"fished": {"a": first, "b": second}, "happened": happened, "now_min": at + 3.0})
+        cases += [{**cases[-1], "school": "static", "refused": [{"key": second["key"]}]}, {**cases[4], "most_min": 5.0}]
+        cases.append({"happened": [{"kind": "told", "at_min": 2.0, "depth_m": 4.0}, {"kind": "place", "at_min": 30.0}]})
+        page = self.open(PHONE)
+        page.goto("/")
+        worker = next((settings.WEB_BUILD_DIR / "assets").glob("worker-*.js")).name
+        questions = [[json.dumps(table), json.dumps(case)] for case in cases]
+        told = page.evaluate(ASK, [f"/assets/{worker}", questions])
+        self.assertEqual(len(told), len(cases))
+        for case, answer in zip(cases, told, strict=True):
+            close(self, json.loads(answer), json.loads(json.dumps(think(table, case))))
+        self.assert_no_faults()
+
+    def test_a_day_without_signal_is_thought_through_and_a_move_is_made_once_there_is_one(self) -> None:
+        page = self.open(PHONE, service_workers="allow")
+        self.sign_in(page)
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.reload()
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
+        self.settle(page)
+        with page.expect_response("**/api/searches"):
+            pass
+        page.get_by_role("button", name="Fish this").click()
+        self.next_says(page, "an hour expected|takes more over")
+        self.contexts[-1].set_offline(True)
+        self.tap(page, "Cast", "Nothing", "Cast", "Nothing", "Cast", "Nothing", "Cast", "Nothing")
+        self.next_says(page, "4 blank casts through")
+        self.tap(page, "Cast", "Knock")
+        self.next_says(page, "Knock at")
+        page.reload()
+        # Python comes from what the device keeps.
+        self.next_says(page, "Knock at")
+        self.tap(page, "Take")
+        self.next_says(page, "Fish at")
+        page.get_by_role("button", name="Undo take").click()
+        self.next_says(page, "Knock at")
+        self.contexts[-1].set_offline(False)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        kinds = Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True)
+        self.assertEqual(list(kinds), [*(["cast", "nothing"] * 4), "cast", "knock"])
+        self.assert_no_faults()
+
+    def test_a_move_is_taken_or_refused_with_a_reason_and_both_are_remembered(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing_with_a_table(page)
+        change = page.get_by_role("button", name="Change", exact=True)
+        self.tap(page, "Cast", "Nothing")
+        expect(change).to_be_visible()
+        lead = page.get_by_role("region", name="Next").get_by_role("paragraph").first
+        before = lead.inner_text()
+        page.get_by_role("region", name="Next").get_by_role("button", name="No").click()
+        page.get_by_role("button", name="No such fly left").click()
+        expect(lead).not_to_have_text(before)
+        page.reload()
+        expect(lead).not_to_have_text("")
+        self.assertNotEqual(lead.inner_text(), before)
+        fished = Presentation.objects.count()
+        change.click()
+        self.wait_for(lambda: Presentation.objects.count() == fished + 1)
+        self.assertEqual(Presentation.objects.values("day").distinct().count(), 1)
+        self.assert_no_faults()
+
+    def start_fishing_with_a_table(self, page: Page) -> None:
+        self.sign_in(page)
+        self.read_water(page)
+        with page.expect_response("**/api/searches"):
+            page.get_by_role("button", name="Choose the rig").click()
+        # The least of all methods, so that there is something better.
+        page.get_by_role("region", name="The best of each method").locator("button[aria-pressed]").last.click()
+        page.get_by_role("button", name="Fish this").click()
+        self.next_says(page, "an hour expected|takes more over")
