@@ -100,6 +100,9 @@ class SearchTests(AnglerTestCase):
         page.reload()
         # Python comes from what the device keeps.
         self.next_says(page, "Knock at")
+        page.get_by_role("button", name="Partner").click()
+        page.get_by_role("button", name="Save").click()
+        expect(page.get_by_text(re.compile("Partner.s fish at"))).to_be_visible()
         self.tap(page, "Take")
         self.next_says(page, "Fish at")
         page.get_by_role("button", name="Undo take").click()

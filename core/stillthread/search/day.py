@@ -17,7 +17,7 @@ from stillthread.search.schools import leaned
 
 FISH = frozenset({"take", "lost", "landed"})
 ENDS = frozenset({"nothing", *FISH})
-BAND_MASS = 0.6
+BAND_MASS = 0.45
 HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}
 """Fish at a depth by what is seen or told: how surely there [m], and the doubt that it says anything of these."""
 

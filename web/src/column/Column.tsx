@@ -19,6 +19,8 @@ export interface ColumnProps {
   heightPx: number
   /** Depths [m] at which fish took, drawn as marks. */
   takes?: readonly { low_m: number; high_m: number }[]
+  /** Minutes that flies have been at depths so far, in the place of one cast's. */
+  spent?: readonly { depth_m: number; minutes: number }[]
   className?: string
 }
 
@@ -28,6 +30,7 @@ export function Column({
   timeS = 0,
   heightPx,
   takes = [],
+  spent,
   className = '',
 }: ColumnProps) {
   const [ref, width] = useWidth()
@@ -87,7 +90,7 @@ export function Column({
               timeS={timeS}
               takes={takes}
             />
-            <FeedingLane geometry={geometry} picture={picture} simulation={simulation} />
+            <FeedingLane geometry={geometry} picture={picture} simulation={simulation} spent={spent} />
             {cursorM !== null && <Cursor geometry={geometry} depthM={cursorM} />}
           </svg>
         )}

@@ -9,10 +9,12 @@ export function FeedingLane({
   geometry,
   picture,
   simulation,
+  spent,
 }: {
   geometry: Geometry
   picture: Picture
   simulation?: Drawn | undefined
+  spent?: readonly { depth_m: number; minutes: number }[] | undefined
 }) {
   const units = useUnits()
   const { y, feeding: lane } = geometry
@@ -26,7 +28,11 @@ export function FeedingLane({
     .x0(right)
     .x1((i) => right - (reach * (density[i] ?? 0)) / densest)
     .curve(curveMonotoneY)
-  const bars = simulation ? layerBars(simulation, picture.deepest_m) : []
+  const bars = spent
+    ? spentBars(spent, picture.deepest_m)
+    : simulation
+      ? layerBars(simulation, picture.deepest_m)
+      : []
   const longest = Math.max(...bars.map((bar) => bar.seconds), 1)
   const narrow = lane.width < 100
   const band = picture.belief.main_band
@@ -45,7 +51,7 @@ export function FeedingLane({
       </text>
       {simulation && !narrow && (
         <text x={lane.left} y={34} className="plate" fontSize={12} fontWeight={600} fill="var(--hot)">
-          fly’s time
+          {spent ? 'fished today' : 'fly’s time'}
         </text>
       )}
       <path
@@ -141,4 +147,17 @@ function layerBars(simulation: Drawn, bottomM: number): { top: number; bottom: n
     if (top < bottomM) bars.push({ top, bottom: Math.min(top + size, bottomM), seconds })
   }
   return bars
+}
+
+/** Where flies have been all day, in the same layers. */
+function spentBars(spent: readonly { depth_m: number; minutes: number }[], bottomM: number) {
+  const size = bottomM > 12 ? 0.5 : 0.25
+  const seconds = new Map<number, number>()
+  for (const { depth_m, minutes } of spent) {
+    const layer = Math.floor(depth_m / size)
+    seconds.set(layer, (seconds.get(layer) ?? 0) + 60 * minutes)
+  }
+  return [...seconds]
+    .filter(([layer]) => layer * size < bottomM)
+    .map(([layer, s]) => ({ top: layer * size, bottom: Math.min((layer + 1) * size, bottomM), seconds: s }))
 }

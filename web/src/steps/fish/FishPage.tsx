@@ -12,6 +12,7 @@ import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
 import { withRidge } from '../../search/ridge'
+import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { Segments } from '../../ui/Segments'
@@ -20,6 +21,7 @@ import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Clock, signalS } from './Clock'
 import { entriesOf, log, undoLast } from './logging'
+import { Heard } from './Heard'
 import { NextMove } from './NextMove'
 import { useChange } from './useChange'
 import { Troubles, Waits } from './Unsent'
@@ -146,7 +148,9 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         <p className="line-clamp-2 text-sm leading-tight lg:line-clamp-none">
           {doing.action.kind === 'cast' && handling(doing.action, units)} {doing.fly_names.join(' · ')}
         </p>
-        {water && <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} />}
+        {water && (
+          <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} spent={moves?.fished} />
+        )}
         {!picture && asked.isError && (
           <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
         )}
@@ -184,6 +188,13 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
           </div>
         )}
         <Tally entries={live} fishing={fishing} />
+        {search && (
+          <Heard
+            search={search}
+            usualM={fishing.run.flies[0]?.end_depth_m ?? 1}
+            bottomM={fishing.conditions.bottom_depth_m}
+          />
+        )}
         <Cautions cautions={cautions} />
         <Reminders said={picture?.reminders ?? []} />
         {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
@@ -197,10 +208,12 @@ interface DrawnProps {
   fishing: Fishing
   elapsed: number | null
   entries: readonly LoggedEntry[]
+  /** Where flies have really been today. */
+  spent: Moves['fished'] | undefined
 }
 
-function Drawn({ picture, fishing, elapsed, entries }: DrawnProps) {
-  const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0 }
+function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
+  const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0, ...(spent?.length ? { spent } : {}) }
   const takes = entries
     .filter((e) => ['take', 'lost', 'landed'].includes(e.kind) && e.elapsedS !== null)
     .map((e) => depthOf(e, fishing))
