@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, Route, sync_playwright
 from serving import served
 
 ROOT = Path(__file__).resolve().parents[1]

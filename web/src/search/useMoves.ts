@@ -1,5 +1,5 @@
 /** What the log so far means, and the move: asked anew whenever something happens, and as time goes by. */
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import type { Fished, LoggedEntry, Search } from '../offline/store'
 import { logOf } from './log'
 import { think, type Moves } from './thinker'
@@ -18,7 +18,10 @@ export function useMoves(
     const timer = setInterval(() => setMinute((n) => n + 1), ASK_AGAIN_MS)
     return () => clearInterval(timer)
   }, [])
-  const table = search && JSON.stringify(search.table)
+  // Long, and the same all day: the page is drawn ten times a second.
+  const day = search?.dayId
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const table = useMemo(() => search && JSON.stringify(search.table), [day])
   const asked = JSON.stringify([
     search?.refused,
     search?.school,
