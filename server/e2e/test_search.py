@@ -127,6 +127,11 @@ class SearchTests(AnglerTestCase):
         page.reload()
         expect(lead).not_to_have_text("")
         self.assertNotEqual(lead.inner_text(), before)
+        # A school sees only what is its own.
+        page.get_by_label("How to search").select_option(label="this line only")
+        expect(page.get_by_role("button", name="Change", exact=True).or_(page.get_by_text("Stay with it."))).to_be_visible()
+        page.get_by_label("How to search").select_option(label="what brings most")
+        expect(change).to_be_visible()
         fished = Presentation.objects.count()
         change.click()
         self.wait_for(lambda: Presentation.objects.count() == fished + 1)

@@ -65,8 +65,8 @@ export interface Search {
   fish: Schemas['SearchOut']['fish']
   refused: { key: string; why: string }[]
   school: NonNullable<Schemas['SearchLogIn']['school']>
-  /** Seen, or told by another angler. */
-  heard: { kind: 'follow' | 'seen' | 'told'; depthM: number; at: number }[]
+  /** Seen, told by another angler, or another place come to. */
+  heard: { kind: 'follow' | 'seen' | 'told' | 'place'; depthM: number | null; at: number }[]
 }
 
 export interface Outgoing {

@@ -12,6 +12,17 @@ const KINDS = [
   { kind: 'told', text: 'Partner’s fish', asks: 'Another took one, at' },
 ] as const
 
+/** Ways to go about it that anglers swear by: each limits what is proposed. */
+const SCHOOLS = [
+  { value: 'best', text: 'what brings most' },
+  { value: 'depth-first', text: 'depth first' },
+  { value: 'fly-first', text: 'fly first' },
+  { value: 'top-down', text: 'top down' },
+  { value: 'bottom-up', text: 'bottom up' },
+  { value: 'static', text: 'floats only' },
+  { value: 'stay', text: 'this line only' },
+] satisfies { value: Search['school']; text: string }[]
+
 interface HeardProps {
   search: Search
   /** Where the dial begins: about where the fly works. */
@@ -70,7 +81,9 @@ export function Heard({ search, usualM, bottomM }: HeardProps) {
       ))}
       {last && (
         <p className="col-span-3 text-sm">
-          {KINDS.find((one) => one.kind === last.kind)?.text} at {format('depth', last.depthM, units)}.{' '}
+          {last.depthM === null
+            ? 'At another place.'
+            : `${KINDS.find((one) => one.kind === last.kind)?.text} at ${format('depth', last.depthM, units)}.`}{' '}
           <button
             type="button"
             className="min-h-11 px-2 underline underline-offset-4"
@@ -80,6 +93,24 @@ export function Heard({ search, usualM, bottomM }: HeardProps) {
           </button>
         </p>
       )}
+      <label className="col-span-3 flex items-center gap-2 text-sm font-semibold">
+        How to search
+        <select
+          className="min-h-11 grow border-2 border-ink bg-sheet px-2"
+          value={search.school}
+          onChange={({ target }) =>
+            void written(() =>
+              store.searches.update(search.dayId, { school: target.value as Search['school'] }),
+            )
+          }
+        >
+          {SCHOOLS.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.text}
+            </option>
+          ))}
+        </select>
+      </label>
     </div>
   )
 }

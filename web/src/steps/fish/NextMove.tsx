@@ -57,6 +57,21 @@ export function NextMove({ search, moves, planned, onTake }: NextMoveProps) {
             {[...moves.said.slice(0, 1), ...why.slice(0, 1)].map((one) => said(one, units)).join(' ')}
           </p>
         </div>
+        {move.elsewhere && (
+          <Button
+            look="hot"
+            className="min-h-14 w-[7.5rem] shrink-0"
+            onClick={() =>
+              void written(() =>
+                store.searches.update(search.dayId, {
+                  heard: [...search.heard, { kind: 'place', depthM: null, at: Date.now() }],
+                }),
+              )
+            }
+          >
+            I moved
+          </Button>
+        )}
         {act && (
           <div className="grid w-[7.5rem] shrink-0 grid-cols-1">
             <Button

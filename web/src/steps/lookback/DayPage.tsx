@@ -104,7 +104,8 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
                     <span>{clock(entry.at)}</span>
                     <strong>{entry.kind}</strong>
                     <span className="text-soft">
-                      {entry.odd_time && 'time in doubt, '}at {range('depth', entry.depth_low_m, entry.depth_high_m, units)}
+                      {entry.odd_time && 'time in doubt, '}at{' '}
+                      {range('depth', entry.depth_low_m, entry.depth_high_m, units)}
                     </span>
                     <span className="font-semibold">
                       {entry.length_m
