@@ -53,6 +53,7 @@ class SharedDeviceTests(AnglerTestCase):
         self.sign_in_as(first, "angler")
         first.goto("/fish")
         expect(first.get_by_text("all sent")).to_be_visible()
+        self.wait_for(lambda: Entry.objects.count() == 2)
         self.assertEqual({entry.presentation.day.owner.username for entry in Entry.objects.all()}, {"angler"})
         self.assertEqual(sorted(Entry.objects.values_list("kind", flat=True)), ["cast", "knock"])
 

@@ -7,14 +7,14 @@ import { saveAs } from '../../ui/saveAs'
 
 function useOutbox() {
   const { username } = usePerson()
-  const rows =
-    useLive(() => store.outbox.where('username').equals(username).toArray(), `outbox:${username}`) ?? []
-  return { username, rows, refused: rows.filter((row) => row.refused) }
+  const known = useLive(() => store.outbox.where('username').equals(username).toArray(), `outbox:${username}`)
+  const rows = known ?? []
+  return { username, rows, read: known !== undefined, refused: rows.filter((row) => row.refused) }
 }
 
 /** One line: how much waits, and for what. */
 export function Waits() {
-  const { username, rows, refused } = useOutbox()
+  const { username, rows, read, refused } = useOutbox()
   const pending = rows.length - refused.length
   return (
     <span className="text-soft" role="status">
@@ -23,7 +23,8 @@ export function Waits() {
       ) : refused.length > 0 ? (
         `${refused.length} not stored`
       ) : (
-        'all sent'
+        // Before the store is read nobody knows.
+        read && 'all sent'
       )}
     </span>
   )
