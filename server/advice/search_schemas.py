@@ -15,6 +15,7 @@ Minutes = Annotated[float, Field(ge=0, le=2880)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Key = Annotated[str, Field(max_length=400)]
 MOST_CELLS, MOST_FLIES, MOST_POINTS = 120, 4, 60
+MOST_TRAVEL_M, MOST_BARE = 240.0, 6  # what has to be worked out here, so that nobody is kept waiting by it
 
 
 class TiedIO(BaseModel):
@@ -58,6 +59,8 @@ class PresentationIO(BaseModel):
             raise ValueError("each fly needs a depth for every time")
         if any(later < sooner for sooner, later in zip(self.time_s, self.time_s[1:], strict=False)):
             raise ValueError("time_s goes back")
+        if any(sum(abs(b - a) for a, b in zip(path, path[1:], strict=False)) > MOST_TRAVEL_M for path in self.depth_m):
+            raise ValueError(f"a fly goes up and down more than {MOST_TRAVEL_M:g} m in one cast")
         return self
 
 
@@ -186,6 +189,14 @@ class SearchLogIn(BaseModel):
 class MovesIn(Schema):
     table: SearchTableIO
     log: SearchLogIn
+
+    @model_validator(mode="after")
+    def _bounded(self) -> MovesIn:
+        own = {one.key for one in self.table.options if one.met}
+        every = [*self.table.options, *self.log.fished.values()]
+        if len({one.key for one in every if not one.met and one.key not in own}) > MOST_BARE:
+            raise ValueError(f"at most {MOST_BARE} presentations may come without met: take them from the table")
+        return self
 
 
 class RidgeOut(Schema):

@@ -8,6 +8,7 @@ from uuid import UUID
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from common.throttles import AtMost
+from common.works import works
 from django.http import HttpRequest
 from ninja import Header, Router, Status
 
@@ -114,5 +115,6 @@ def undo_entry(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[Non
 )
 def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[str, Any]:
     """Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`."""
-    services.day_of(person(request), day_id)
-    return services.think(str(day_id), payload)
+    owner = person(request)
+    services.day_of(owner, day_id)
+    return works.do(owner.pk, object(), lambda: services.think(str(day_id), payload))
