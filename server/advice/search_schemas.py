@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Literal
 
 from ninja import Field, Schema
@@ -59,7 +60,7 @@ class PresentationIO(BaseModel):
             raise ValueError("each fly needs a depth for every time")
         if any(later < sooner for sooner, later in zip(self.time_s, self.time_s[1:], strict=False)):
             raise ValueError("time_s goes back")
-        if any(sum(abs(b - a) for a, b in zip(path, path[1:], strict=False)) > MOST_TRAVEL_M for path in self.depth_m):
+        if any(sum(abs(b - a) for a, b in pairwise(path)) > MOST_TRAVEL_M for path in self.depth_m):
             raise ValueError(f"a fly goes up and down more than {MOST_TRAVEL_M:g} m in one cast")
         return self
 

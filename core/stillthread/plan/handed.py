@@ -33,7 +33,6 @@ CLASSES = ("dark natural", "light natural", "dark lure", "bright lure")
 MOST = 120
 PATH_POINTS = 24
 FLOAT_STEPS_M = (-2.0, -1.0, -0.5, 0.5, 1.0, 2.0)
-PACES = 1
 ALIKE = 0.10  # ours: presentations that no fish could tell apart
 DARK = frozenset({"black", "brown", "dark", "olive", "claret"})
 LEAST_SHARE = 0.2

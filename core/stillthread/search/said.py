@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from stillthread.phrase import Phrase
-from stillthread.search.policy import Move
+from stillthread.search.grid import RATES_PMIN
+from stillthread.search.policy import Move, empty
 from stillthread.search.presentation import Exposed
 
 if TYPE_CHECKING:
@@ -38,7 +39,7 @@ def what_it_means(day: Day) -> list[Phrase]:
             word = "unlikely there" if share < UNLIKELY * was else word
             values = {"casts_n": float(casts), "low_m": low, "high_m": high}
             found.append(Phrase(f"{{casts_n}} blank casts through {{low_m}} to {{high_m}}: {word}.", values))
-    nobody = sum(row[at] for row in day.belief.joint() for at in range(0, len(row), 6))
+    nobody = empty(day.belief.joint())
     if nobody > BARREN:
         found.append(Phrase("Likely nobody home here: {empty_pct}.", {"empty_pct": 100.0 * nobody}))
     return found
@@ -110,7 +111,7 @@ def _chance_in(day: Day, low: float, high: float) -> float:
     grid, joint = day.table.grid, day.belief.joint()
     width = len(joint[0]) // len(grid.centres_m)
     near = [c for c, at in enumerate(grid.centres_m) if low - grid.step_m <= at <= high + grid.reaches_m[1]]
-    return sum(row[c * width + i] for row in joint for c in near for i in range(width) if i % 6)
+    return sum(row[c * width + i] for row in joint for c in near for i in range(width) if i % len(RATES_PMIN))
 
 
 def _stated_in(day: Day, low: float, high: float) -> float:

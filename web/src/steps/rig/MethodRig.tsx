@@ -201,7 +201,10 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
   )
 }
 
-/** The search's own key of a plan's choice: the first of its method, which every table begins with. */
+/** The search's own key of a plan's choice, where the table has the very same: the first of its method, with these flies. */
 function keyOf(search: Schemas['SearchOut'] | undefined, one: Ranked): string | null {
-  return search?.table.options.find((option) => option.method === one.method.key)?.key ?? null
+  const own = search?.table.options.find((option) => option.method === one.method.key)
+  const names = JSON.stringify(one.flies.map((placed) => placed.fly.name))
+  const same = own?.line === one.line.name && JSON.stringify(own.flies.map((fly) => fly.name)) === names
+  return same ? own.key : null
 }
