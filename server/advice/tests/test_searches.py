@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
 from project.tests.people import PeopleTestCase, conditions
@@ -100,3 +101,25 @@ class SearchTests(PeopleTestCase):
                 refused = self.moves(wrong_table, wrong_log)
                 self.assertEqual(refused.status_code, 422)
                 self.assertIn(words, refused.json()["detail"])
+
+    def test_what_would_be_worked_out_for_minutes_is_refused_and_the_worst_that_is_allowed_is_short(self) -> None:
+        table = self.table()
+        names = [{"name": f"fly {k}", "fly_class": k} for k in (1, 2, 3, 4)]
+        path = [0.0 if i % 2 else 4.0 for i in range(60)]
+        bare = {"key": "own 0", "method": "cast", "line": "own", "flies": names, "minutes": 3.0,
+                "time_s": [float(i) for i in range(60)], "depth_m": [[z + 0.3 * k for z in path] for k in range(4)]}  # fmt: skip
+        deep = {**bare, "depth_m": [[30.0 * z for z in path]] * 4}
+        refused = self.moves(table, {"fished": {"a": deep}})
+        self.assertEqual((refused.status_code, "up and down" in refused.json()["detail"]), (422, True))
+        many = {f"{k}": {**bare, "key": f"own {k}"} for k in range(7)}
+        self.assertIn("without met", self.moves(table, {"fished": many}).json()["detail"])
+        happened = [
+            {"kind": kind, "fished": str(i % 6), "at_min": float(i), "depth_m": 2.0}
+            for i in range(60)
+            for kind in ("cast", "knock", "nothing")
+        ]
+        begun = time.thread_time()
+        answer = self.moves(table, {"fished": {k: many[k] for k in "012345"}, "happened": happened})
+        self.assertEqual(answer.status_code, 200, answer.content[:300])
+        # Processor time: some seconds where minutes were.
+        self.assertLess(time.thread_time() - begun, 20.0)
