@@ -16,7 +16,7 @@ Minutes = Annotated[float, Field(ge=0, le=2880)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Key = Annotated[str, Field(max_length=400)]
 MOST_CELLS, MOST_FLIES, MOST_POINTS = 120, 4, 60
-MOST_TRAVEL_M, MOST_BARE = 240.0, 6  # what has to be worked out here, so that nobody is kept waiting by it
+MOST_TRAVEL_M, MOST_BARE = 120.0, 6  # what has to be worked out here, so that nobody is kept waiting by it
 
 
 class TiedIO(BaseModel):

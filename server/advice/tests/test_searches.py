@@ -105,10 +105,10 @@ class SearchTests(PeopleTestCase):
     def test_what_would_be_worked_out_for_minutes_is_refused_and_the_worst_that_is_allowed_is_short(self) -> None:
         table = self.table()
         names = [{"name": f"fly {k}", "fly_class": k} for k in (1, 2, 3, 4)]
-        path = [0.0 if i % 2 else 4.0 for i in range(60)]
+        path = [0.0 if i % 2 else 2.0 for i in range(60)]
         bare = {"key": "own 0", "method": "cast", "line": "own", "flies": names, "minutes": 3.0,
                 "time_s": [float(i) for i in range(60)], "depth_m": [[z + 0.3 * k for z in path] for k in range(4)]}  # fmt: skip
-        deep = {**bare, "depth_m": [[30.0 * z for z in path]] * 4}
+        deep = {**bare, "depth_m": [[40.0 * z for z in path]] * 4}
         refused = self.moves(table, {"fished": {"a": deep}})
         self.assertEqual((refused.status_code, "up and down" in refused.json()["detail"]), (422, True))
         many = {f"{k}": {**bare, "key": f"own {k}"} for k in range(7)}
