@@ -83,7 +83,7 @@ bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
 	@$(LOCAL) $(SCRIPT) scripts/bench.py
 
 search: .venv/test ## simulate days of searching, and write docs/search.md
-	@$(SCRIPT) scripts/search_days.py
+	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/search_days.py
 
 soak: .venv/test web/dist/index.html ## try to lose an entry and to starve somebody, and write docs/reliability.md
 	@scripts/need-chromium

@@ -181,5 +181,7 @@ class Costs:
             minutes += self.line_min
         elif now.float_m != then.float_m:
             minutes += self.float_min
-        before = [fly.name for fly in now.flies]
-        return minutes + self.fly_min * sum(fly.name not in before for fly in then.flies)
+        # Seat by seat, the point first: flies that change places are both tied on anew.
+        seats = [fly.name for fly in now.flies]
+        anew = sum(i >= len(seats) or fly.name != seats[i] for i, fly in enumerate(then.flies))
+        return minutes + self.fly_min * anew
