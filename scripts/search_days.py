@@ -81,10 +81,10 @@ def fish_a_day(world: World, kind: str, prior: str, policy: str, number: int) ->
         changing += cost
         changes += cost > 0.0
         minutes = float(one.minutes)
-        state.belief.wait(cost + minutes)
         state.at_min += cost
         expected, events = world.cast(o, truth, state.at_min, luck)
         if learns:
+            state.belief.wait(cost + minutes)
             state.belief.learn(world.options.likely(o, events))
         state.at_min += minutes
         state.here_min += cost + minutes
@@ -152,8 +152,9 @@ def share_of(days: Sequence[Scored]) -> Share:
     takes, best = np.array([d.takes for d in days]), np.array([d.best for d in days])
     picked = np.random.default_rng(1).integers(0, len(days), (1000, len(days)))
     drawn_of = 100.0 * takes[picked].sum(axis=1) / best[picked].sum(axis=1)
+    had = best > 0.1  # on a day without any to be had every choice is as good
     low, high = np.quantile(drawn_of, (0.025, 0.975))
-    return Share(100.0 * takes.sum() / best.sum(), float(low), float(high), float(100.0 * np.mean(takes / best)))
+    return Share(100.0 * takes.sum() / best.sum(), float(low), float(high), float(100.0 * np.mean(takes[had] / best[had])))
 
 
 def main() -> None:
@@ -195,15 +196,17 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
         wanted = AIMS[kind, prior]
         return f"{wanted}: " + ("met" if got.total >= wanted else f"missed by {wanted - got.total:.1f}")
 
+    one_fly, of_plan = len(drawn().singles), len(planned().options.ways)
+    teams = len(drawn().options.ways) - one_fly
     lines = [
         "# The search, measured",
         "",
         f"Written by `make search` on {date.today():%d %B %Y}: {days} simulated days a case, fixed seeds"
         f" ({' and '.join(FEWER)}: the first {days // 4}). The water is 6 m deep, the day 240 min;"
-        f" {len(drawn().singles)} ways with one fly (casts with four lines, floats by half metres, four classes of fly) and"
-        f" {len(drawn().options.ways) - len(drawn().singles)} with two of different classes. The truth lies between the cells of"
-        " the belief's grid; 40 % of days want one class of fly only. In `wrong` half of the days the reading is 2 to 3 m off, half"
-        " it is 1.5 m off and sure of it, and the wanted class is the one it thinks least of.",
+        f" {one_fly} ways with one fly (casts with four lines, floats by half metres, four classes of fly) and {teams} with two"
+        " of different classes. The truth lies between the cells of the belief's grid; 40 % of days want one class of fly only."
+        " In `wrong` half of the days the reading is 2 to 3 m off, half it is 1.5 m off and sure of it, and the wanted class is"
+        " the one it thinks least of.",
         "",
         "Takes expected from the choices made, summed over days, in percent of one who knows the truth (95 % by bootstrap over"
         " days), then the mean of the daily shares.",
@@ -230,8 +233,8 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
             for kind, prior in CASES
         ),
         "",
-        f"With a plan's own table ({len(planned().options.ways)} ways, as the simulator has their paths; a reservoir 9 m deep in"
-        f" June; {days // 4} days a case):",
+        f"With a plan's own table ({of_plan} ways, as the simulator has their paths; a reservoir 9 m deep in June;"
+        f" {days // 4} days a case):",
         "",
         "| days, prior | random | ours |",
         "|---|---|---|",

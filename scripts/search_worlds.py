@@ -54,10 +54,12 @@ class Truth:
 class World:
     """What can be fished, and what truths make of it. `base` is the grid of every day, whatever is believed on it."""
 
-    def __init__(self, ways: list[Presentation], base: Grid) -> None:
+    def __init__(self, ways: list[Presentation], base: Grid, *, own_teams: bool = False) -> None:
         self.options = Options(ways, base, Costs())
         self.singles = np.array([i for i, one in enumerate(ways) if len(one.flies) == 1] or list(range(len(ways))))
         self.base = base
+        # Of a plan's own ways hardly any has one fly: there he who knows takes the best of all.
+        self.known = np.arange(len(ways)) if own_teams else self.singles
         self.deepest_m = base.centres_m[-1] + 0.5 * base.step_m
 
     def met(self, o: int, truth: Truth, at_min: float) -> tuple[Any, tuple[bool, ...]]:
@@ -90,7 +92,7 @@ class World:
         return float(met.sum(axis=1) @ [TAKE[w] for w in wanted]), came
 
     def clairvoyant(self, truth: Truth) -> float:
-        """Return the takes of one who knows all: the best that one fly can do here, minute by minute, changes for nothing."""
+        """Return the takes of one who knows all: the best that is known here, minute by minute, changes for nothing."""
         at, total = 0.0, 0.0
         known: dict[tuple[float, float], float] = {}
         if truth.empty:
@@ -98,7 +100,7 @@ class World:
         while at < DAY_MIN - 1e-9:
             here = (truth.centre_m(at), truth.rate_at(at))
             if here not in known:
-                of = [self.takes(int(o), truth, at) / float(self.options.minutes[o]) for o in self.singles]
+                of = [self.takes(int(o), truth, at) / float(self.options.minutes[o]) for o in self.known]
                 known[here] = max(of)
             total += known[here] * 5.0
             at += 5.0
@@ -187,4 +189,4 @@ def planned() -> World:
     readings = tuple(Reading(d, t) for d, t in ((0.0, 16.0), (3.0, 15.6), (6.0, 12.5), (9.0, 10.0)))
     water = read_water(conditions(at=at, readings=readings, bottom_depth_m=9.0))
     table = Table.of(hand_over(choose(water, BOX, FREE))[0])
-    return World(list(table.options), table.grid)
+    return World(list(table.options), table.grid, own_teams=True)

@@ -55,6 +55,8 @@ FOOD_SIZE_MM = Range(0.5, 150.0, "mm")
 SAMPLE_AGE_H = Range(0.0, 72.0, "h")
 FISH_KG = Range(0.05, 15.0, "kg")
 FISH_LENGTH_M = Range(0.02, 1.5, "m")
+FISH_WEIGHT_KG = Range(0.005, 30.0, "kg")
+PLAYED_S = Range(0.0, 7200.0, "s")
 
 # Tackle.
 ROD_M = Range(1.8, 5.5, "m")
@@ -93,6 +95,7 @@ FLOAT_DISTANCE_M = Range(1.0, 60.0, "m")
 OUT_M = Range(3.0, 200.0, "m")
 TOW_MS = Range(0.0, 2.0, "m/s")
 CAST_ELAPSED_S = Range(0.0, 3600.0, "s")
+CAST_TOWARD = Range(-2, 2)  # fan of five: 2 is hard right
 
 # The rules of a water.
 MOST_FLIES = Range(1, 4)

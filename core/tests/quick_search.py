@@ -19,7 +19,7 @@ Floats = NDArray[np.float64]
 KINDS = (of_belief.STILL, of_belief.DRIFTING, of_belief.SCHOOLS)
 RATES = np.array(RATES_PMIN)
 OF_FISH = np.array([0.0, *RATE_PRIOR[1:]]) / sum(RATE_PRIOR[1:])
-FLIES = 2
+FLIES = 4
 
 
 def answered(centre: Any, reach: Any, depth: Any) -> Floats:
@@ -29,13 +29,15 @@ def answered(centre: Any, reach: Any, depth: Any) -> Floats:
 
 
 def shared(reached: Floats, wanted: Sequence[bool]) -> Floats:
-    """Return which of two flies is answered; the flies are the first axis."""
-    if len(reached) == 1:
-        return reached
-    a, b = reached
-    if wanted[0] == wanted[1]:
-        return np.stack([np.where(a >= b, a, 0.0), np.where(b > a, b, 0.0)])
-    return np.stack([a, np.maximum(b - a, 0.0)] if wanted[0] else [np.maximum(a - b, 0.0), b])
+    """Return which fly is answered; the flies are the first axis."""
+    of = np.array(wanted if any(wanted) else [True] * len(wanted)).reshape(-1, *(1,) * (reached.ndim - 1))
+    first, rest = np.where(of, reached, -1.0), np.where(of, -1.0, reached)
+    best = first.max(axis=0)
+    shares = np.where((np.arange(len(reached)).reshape(of.shape) == first.argmax(axis=0)) & of, best, 0.0)
+    if not of.all():
+        more = np.maximum(rest.max(axis=0) - best, 0.0)
+        shares += np.where((np.arange(len(reached)).reshape(of.shape) == rest.argmax(axis=0)) & ~of, more, 0.0)
+    return np.asarray(shares)
 
 
 @dataclass
@@ -181,7 +183,10 @@ def next_move(
             np.add.at(ahead, of, best_after)
         value = ahead
     best = int(np.argmax(value))
-    change = now is None or (best != now and float(value[best] - value[now]) > of_policy.NO_CHANGE_BELOW)
+    below = of_policy.NO_CHANGE_BELOW
+    if now is not None and cost[best] == 0.0:
+        below = min(below, of_policy.FREE_ABOVE * float(value[now]))
+    change = now is None or (best != now and float(value[best] - value[now]) > below)
     away = False
     if here_min >= of_policy.SETTLED_MIN and joint[:, :, 0].sum() > of_policy.EMPTY:
         other = Belief.__new__(Belief)

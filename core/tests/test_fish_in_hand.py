@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 from stillthread.errors import OutOfRange
-from stillthread.log.fish import STANDARD_WEIGHTS, condition_pct, handling, usual_weight_kg
+from stillthread.log.fish import STANDARD_WEIGHTS, condition_pct, fish_among, handling, usual_weight_kg
 from stillthread.water.comfort import SPECIES
 
 
@@ -35,6 +35,15 @@ class WeightByLength(unittest.TestCase):
         for of in STANDARD_WEIGHTS.values():
             weights = [of.kg(length) for length in (0.2, 0.3, 0.5, 0.8)]
             self.assertEqual(weights, sorted(weights))
+
+
+class OneFish(unittest.TestCase):
+    def test_a_take_and_its_end_are_one_fish_and_everything_else_is_its_own(self) -> None:
+        for kinds, fish in (
+            (["take", "landed"], [1]), (["take", "cast", "landed"], [0, 2]), (["landed", "landed"], [0, 1]),
+            (["take", "lost", "landed"], [1, 2]), (["knock", "nothing", "follow"], []), ([], []),
+        ):  # fmt: skip
+            self.assertEqual(fish_among(kinds), fish, kinds)
 
 
 class Handled(unittest.TestCase):

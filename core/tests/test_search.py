@@ -288,6 +288,62 @@ class ThinkTests(unittest.TestCase):
         plain = sum(one["depth_m"] * one["chance"] for one in think(of, {"now_min": 1.0})["ridge"])
         self.assertTrue(plain < means[0] < means[1], (plain, means))
 
+    def chances(self, happened: list[dict[str, Any]], of: dict[str, Any] | None = None) -> dict[str, Any]:
+        return think(of or table(self.WAYS, mean_m=2.0, sd_m=1.0), {"happened": happened, "now_min": 2.0})
+
+    def test_somebody_who_catches_says_not_empty_and_a_fly_of_his_says_which(self) -> None:
+        plain = self.chances([])
+        catching = self.chances([{"kind": "catching", "at_min": 1.0}])
+        self.assertLess(catching["empty"], 0.7 * plain["empty"])
+        self.assertAlmostEqual(catching["ridge"][5]["chance"], plain["ridge"][5]["chance"], places=3)
+        told_of = {"kind": "told", "at_min": 1.0, "depth_m": 3.0}
+        dark = self.chances([{**told_of, "fly_class": 2}])["wanted"]
+        self.assertGreater(dark["dark natural"], 1.1 * self.chances([told_of])["wanted"]["dark natural"])
+        self.assertLess(dark["bright lure"], self.chances([told_of])["wanted"]["bright lure"])
+
+    def test_changed_water_keeps_what_was_learnt_and_lets_some_of_it_fade_to_the_new_reading(self) -> None:
+        of = table(self.WAYS, mean_m=2.0, sd_m=0.6)
+        log = self.log(hung(4.5), "ttbt")
+        new = grid(mean_m=1.0, sd_m=0.4)
+        end = log["now_min"]
+        means = []
+        for more in ([], [{"kind": "changed", "at_min": end}],
+                     [{"kind": "changed", "at_min": end, "stated": list(new.stated), "wanted": [1, 1, 1, 1]}]):  # fmt: skip
+            ridge = think(of, {**log, "happened": [*log["happened"], *more]})["ridge"]
+            means.append(sum(one["depth_m"] * one["chance"] for one in ridge))
+        self.assertTrue(means[0] > means[1] > means[2] > 2.5, means)
+        again = think(of, {**log, "happened": [*log["happened"], *more, *more]})["ridge"]
+        self.assertLess(sum(one["depth_m"] * one["chance"] for one in again), means[2])
+
+    def test_casts_go_near_before_far_and_begin_again_close_after_a_change_of_fly(self) -> None:
+        of, way, other = table(self.WAYS), told(hung(3.5)), told(hung(3.5, 3))
+        spot, happened, gone = {"toward": -2, "far": False}, [], []
+        for i in range(12):
+            fished = "a" if i < 11 else "b"
+            happened += [{"kind": "cast", "fished": fished, "at_min": float(i), **spot}, {"kind": "nothing", "at_min": i + 0.5}]
+            gone.append((spot["toward"], spot["far"]))
+            spot = think(of, {"fished": {"a": way, "b": other}, "happened": happened})["fan"]["next"]
+        self.assertEqual(gone[:10], [(t, far) for far in (False, True) for t in (-2, -1, 0, 1, 2)])
+        self.assertEqual(gone[10], (-2, False))
+        self.assertEqual(spot, {"toward": -2, "far": False} if gone[11] != (-2, False) else {"toward": -1, "far": False})
+
+    def test_a_second_rod_lies_where_the_first_would_not_meet_them(self) -> None:
+        of = table(self.WAYS, mean_m=3.0, sd_m=1.5)
+        log = self.log(hung(1.5), "bb")
+        self.assertIsNone(think(of, log)["other_rod"])
+        other = think(of, {**log, "rods": 2})["other_rod"]
+        way = next(w for w in self.WAYS if w.key == other["key"])
+        self.assertIsNotNone(way.float_m)
+        self.assertGreater(way.depth_m[0][0], 2.0)
+        self.assertIn("Second rod", other["words"]["text"])
+
+    def test_a_fish_that_is_landed_after_its_take_is_one_fish(self) -> None:
+        of, log = table(self.WAYS), self.log(hung(3.5), "bt")
+        landed = {"kind": "landed", "fished": "a", "at_min": log["now_min"], "depth_m": 1.0}
+        self.assertEqual(think(of, {**log, "happened": [*log["happened"], landed]}), think(of, log))
+        more = [*log["happened"], landed, {**landed, "at_min": log["now_min"] + 1.0}]
+        self.assertNotEqual(think(of, {**log, "happened": more, "now_min": 20.0}), think(of, {**log, "now_min": 20.0}))
+
     def test_taking_back_is_as_if_it_had_not_been(self) -> None:
         of, log = table(self.WAYS), self.log(hung(3.5), "bkt")
         without = {**log, "happened": log["happened"][:-2]}
@@ -314,5 +370,7 @@ class ThinkTests(unittest.TestCase):
         self.assertEqual(costs.between(hung(2.0), hung(3.0)), 1.0)
         self.assertEqual(costs.between(hung(2.0, 1), hung(2.0, 3)), 2.5)
         self.assertEqual(costs.between(hung(2.0, 1), hung(3.0, 1, 3)), 3.5)
+        self.assertEqual(costs.between(hung(2.0, 1, 3), hung(2.0, 3, 1)), 5.0)  # each is tied on anew
+        self.assertEqual(costs.between(hung(2.0, 1, 3), hung(2.0, 1)), 0.0)
         self.assertEqual(costs.between(sunk(5.0), sunk(60.0)), 0.0)
         self.assertEqual(costs.between(sunk(5.0), hung(2.0)), 6.0)

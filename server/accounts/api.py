@@ -39,6 +39,8 @@ class PreferencesOut(Schema):
     mass_unit: Literal["kg", "lb"]
     theme: Literal["light", "dusk"]
     sound_on: bool
+    beat_on: bool
+    left_handed: bool
 
 
 class PreferencesIn(Schema):
@@ -50,6 +52,8 @@ class PreferencesIn(Schema):
     mass_unit: Literal["kg", "lb"] | None = None
     theme: Literal["light", "dusk"] | None = None
     sound_on: bool | None = None
+    beat_on: bool | None = None
+    left_handed: bool | None = None
 
 
 class SessionOut(Schema):

@@ -52,6 +52,8 @@ class Preferences(models.Model):
     mass_unit = models.CharField(max_length=4, choices=Mass.choices, default=Mass.KILOGRAMS)
     theme = models.CharField(max_length=8, choices=Theme.choices, default=Theme.LIGHT)
     sound_on = models.BooleanField(default=True)
+    beat_on = models.BooleanField(default=False)
+    left_handed = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return f"preferences of {self.user}"

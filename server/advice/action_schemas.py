@@ -84,6 +84,8 @@ class CastOut(CastIn):
     retrieve_mps: float
     retrieve_name: str
     retrieve_rhythm: str
+    pull_s: float
+    pause_s: float
 
 
 ActionOut = Annotated[CastOut | HangIn | TowIn, Field(discriminator="kind")]

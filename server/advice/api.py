@@ -17,7 +17,6 @@ from advice.condition_schemas import ConditionsIn, ProfileFileOut
 from advice.day_schemas import DayStripIn, DayStripOut
 from advice.picture_schemas import PictureOut, StartsOut
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
-from advice.search_schemas import SearchOut
 from advice.trade_schemas import TradeOut
 from stillthread.errors import BadFile
 from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
@@ -70,13 +69,6 @@ def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
 def create_weighing(request: HttpRequest, payload: WeighingIn) -> dict[str, Any]:
     """Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed."""
     return choices.weigh_one(person(request), payload)
-
-
-@router.post("/searches", operation_id="create_search", throttle=PLANS, response={200: SearchOut, 404: Problem, 422: Problem})
-def create_search(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
-    """Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with."""
-    owner = person(request)
-    return works.do(owner.pk, ("search", payload.model_dump_json()), lambda: choices.make_search(owner, payload))
 
 
 @router.post("/leader-builds", operation_id="create_leader_build", throttle=SHORT, response={200: LeaderBuildOut, 422: Problem})

@@ -130,6 +130,16 @@ class ActivityOut(Schema):
     why: PhraseOut
 
 
+class HandlingOut(Schema):
+    """How long a fish may be played, be in the air, and is to be held; whether it should go back at all."""
+
+    play_s: float
+    air_s: float
+    hold_s: float
+    lives: bool
+    words: PhraseOut
+
+
 class PictureOut(Schema):
     """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
 
@@ -163,6 +173,7 @@ class PictureOut(Schema):
     activity: ActivityOut
     measured_share: float
     wanted_reading_m: float | None
+    handling: HandlingOut
     cautions: list[CautionOut]
     reminders: list[PhraseOut]
     foods: list[FoodOut]

@@ -26,7 +26,8 @@ def show_action(action: Action) -> dict[str, Any]:
     if isinstance(action, Cast):
         retrieve = action.retrieve
         handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
-        said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm}
+        said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm,
+                "pull_s": retrieve.pull_s, "pause_s": retrieve.pause_s}  # fmt: skip
         return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, "tip_ms": round(action.tip_ms, 3)}
     if isinstance(action, Troll):
         return {"kind": "tow", "out_m": action.out_m, "tow_ms": action.speed_ms, "for_s": action.for_s}

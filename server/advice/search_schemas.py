@@ -5,11 +5,13 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Literal
 
+from common.fields import within
 from ninja import Field, Schema
 from pydantic import BaseModel, model_validator
 
 from advice.action_schemas import ActionOut, RigIn
 from advice.picture_schemas import PhraseOut
+from stillthread.ranges import CAST_TOWARD
 
 Metres = Annotated[float, Field(ge=0, le=120)]
 Minutes = Annotated[float, Field(ge=0, le=2880)]
@@ -140,13 +142,21 @@ class SearchOut(Schema):
 
 class HappenedIn(BaseModel):
     """A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
-    point."""
+    point; the class of another's fly; where a cast went; and when the water `changed`, what its new reading has `stated` of the
+    depths of the grid and `wanted` of the classes."""
 
-    kind: Literal["cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "place"]
+    kind: Literal[
+        "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place", "changed"
+    ]  # fmt: skip
     at_min: Minutes
     fished: Annotated[str | None, Field(max_length=400)] = None
     depth_m: Metres | None = None
     fly: Annotated[int | None, Field(ge=0, lt=MOST_FLIES)] = None
+    fly_class: Annotated[int | None, Field(ge=1, le=8)] = None
+    toward: Annotated[int | None, within(CAST_TOWARD)] = None
+    far: bool | None = None
+    stated: Annotated[list[Share], Field(max_length=40)] | None = None
+    wanted: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=8)] | None = None
 
 
 class RefusedIn(BaseModel):
@@ -168,6 +178,7 @@ class SearchLogIn(BaseModel):
     refused: Annotated[list[RefusedIn], Field(max_length=120)] = []
     school: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "stay"] = "best"
     most_min: Annotated[float | None, Field(ge=1, le=240)] = None
+    rods: Annotated[int, Field(ge=1, le=2)] = 1
 
     @model_validator(mode="after")
     def _fits(self) -> SearchLogIn:
@@ -189,10 +200,19 @@ class SearchLogIn(BaseModel):
 
 class MovesIn(Schema):
     table: SearchTableIO
-    log: SearchLogIn
+    log: SearchLogIn | None = None
 
     @model_validator(mode="after")
     def _bounded(self) -> MovesIn:
+        if self.log is None:
+            return self
+        for one in self.log.happened:
+            if (one.stated is None) != (one.wanted is None):
+                raise ValueError("stated and wanted come together")
+            if one.stated is not None and len(one.stated) != len(self.table.grid.centres_m):
+                raise ValueError("stated does not fit the grid")
+            if one.wanted is not None and len(one.wanted) != len(self.table.grid.wanted):
+                raise ValueError("wanted does not fit the classes")
         own = {one.key for one in self.table.options if one.met}
         every = [*self.table.options, *self.log.fished.values()]
         if len({one.key for one in every if not one.met and one.key not in own}) > MOST_BARE:
@@ -239,9 +259,30 @@ class SearchBandOut(Schema):
     chance: float
 
 
+class SpotOut(Schema):
+    """Where a cast goes: -2 hard left to 2 hard right, and whether far."""
+
+    toward: int
+    far: bool
+
+
+class CoveredOut(SpotOut):
+    casts: int
+
+
+class FanOut(Schema):
+    next: SpotOut
+    covered: list[CoveredOut]
+
+
+class OtherRodOut(Schema):
+    key: str
+    words: PhraseOut
+
+
 class MovesOut(Schema):
     """What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
-    is, where flies have been; and what to do."""
+    is, where flies have been; and what to do, where the next cast goes, and how another rod is set."""
 
     casts: int
     band: SearchBandOut
@@ -252,3 +293,5 @@ class MovesOut(Schema):
     fished: list[FishedOut]
     said: list[PhraseOut]
     move: MoveOut | None
+    fan: FanOut
+    other_rod: OtherRodOut | None

@@ -14,6 +14,7 @@ from stillthread.depth.picture import WaterPicture
 from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodChance
 from stillthread.food.signs import SIGNS, Sign
+from stillthread.log.fish import Handling, handling, usual_weights
 from stillthread.phrase import Phrase
 from stillthread.plan.methods import METHODS
 from stillthread.plan.schools import SCHOOLS
@@ -119,6 +120,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         ],
         "foods": [show_food(chance) for chance in picture.foods.chances],
         "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,
+        "handling": show_handling(handling(float(picture.profile.water_c[0]), picture.conditions.species)),
         "cautions": [{"key": c.key, "level": c.level, "words": show_phrase(c.words)} for c in picture.cautions],
         "reminders": [show_phrase(said) for said in picture.reminders],
     }
@@ -152,6 +154,10 @@ def show_line(line: lines.Line) -> dict[str, Any]:
     }
 
 
+def show_handling(of: Handling) -> dict[str, Any]:
+    return {"play_s": of.play_s, "air_s": of.air_s, "hold_s": of.hold_s, "lives": of.lives, "words": show_phrase(of.words)}
+
+
 def trade_tables() -> dict[str, Any]:
     return {
         "retrieves": [{"key": r.key, "name": r.name, "mean_mps": r.mean_mps, "rhythm": r.rhythm} for r in RETRIEVES.values()],
@@ -168,6 +174,7 @@ def trade_tables() -> dict[str, Any]:
                 "best_high_c": s.best_high_c,
                 "stress_c": s.stress_c,
                 "limit_c": s.limit_c,
+                "weights": [{"length_m": length, "kg": round(kg, 3)} for length, kg in usual_weights(s.key)],
             }
             for s in SPECIES.values()
         ],

@@ -23,13 +23,21 @@ class LineClassOut(Schema):
     has_tip: bool
 
 
+class UsualWeightOut(Schema):
+    length_m: float
+    kg: float
+
+
 class SpeciesOut(Schema):
+    """`weights`: what well-fed fish weigh, by a published equation; none where there is no such."""
+
     key: str
     name: str
     best_low_c: float
     best_high_c: float
     stress_c: float
     limit_c: float
+    weights: list[UsualWeightOut]
 
 
 class FoodNameOut(Schema):

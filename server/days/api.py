@@ -9,12 +9,14 @@ from common.paging import Limit, Offset, page
 from common.problems import Problem
 from common.throttles import AtMost
 from common.works import works
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Header, Router, Status
 
 from accounts.people import person
-from advice.search_schemas import MovesIn, MovesOut
-from days import services
+from advice.api import PLANS
+from advice.choice_schemas import ChoicesIn
+from advice.search_schemas import MovesIn, MovesOut, SearchOut
+from days import photos, services
 from days.schemas import (
     DayIn,
     DayOut,
@@ -26,6 +28,8 @@ from days.schemas import (
     LoggedPresentationIn,
     LoggedPresentationOut,
     LoggedPresentationPage,
+    PhotoIn,
+    PhotoOut,
 )
 
 router = Router(tags=["log"])
@@ -82,7 +86,7 @@ def put_presentation(
 @router.get("/days/{day_id}/entries", operation_id="list_entries", response={200: EntryPage, 404: Problem})
 def list_entries(request: HttpRequest, day_id: UUID, limit: Limit = 200, offset: Offset = 0) -> dict[str, Any]:
     """List what happened on a day, in order."""
-    return page(services.entries_of(person(request), day_id), limit, offset)
+    return page(services.entries_of(person(request), day_id), limit, offset, services.show_entry)
 
 
 @router.put(
@@ -97,7 +101,37 @@ def put_entry(
     entry, new = services.put_entry(
         owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload, clock=services.clock_of(clock)
     )
-    return Status(201 if new else 200, entry)
+    return Status(201 if new else 200, services.show_entry(entry))
+
+
+@router.put(
+    "/days/{day_id}/entries/{entry_id}/photo",
+    operation_id="put_photo",
+    response={200: PhotoOut, 201: PhotoOut, 404: Problem, 409: Problem, 422: Problem},
+)
+def put_photo(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: PhotoIn) -> Status[Any]:
+    """Keep a picture of a landed fish: made small, and stripped of where it was taken."""
+    photo, new = photos.put_photo(owner=person(request), day_id=day_id, entry_id=entry_id, data=payload.image)
+    return Status(201 if new else 200, photo)
+
+
+@router.get(
+    "/days/{day_id}/entries/{entry_id}/photo",
+    operation_id="get_photo",
+    response={200: None, 404: Problem},
+    openapi_extra={"responses": {200: {"content": {"image/jpeg": {"schema": {"type": "string", "format": "binary"}}}}}},
+)
+def get_photo(request: HttpRequest, day_id: UUID, entry_id: UUID) -> HttpResponse:
+    """Show the picture."""
+    photo = photos.photo_of(person(request), day_id, entry_id)
+    return HttpResponse(bytes(photo.jpeg), content_type="image/jpeg")
+
+
+@router.delete("/days/{day_id}/entries/{entry_id}/photo", operation_id="delete_photo", response={204: None, 404: Problem})
+def delete_photo(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[None]:
+    """Take the picture away."""
+    photos.photo_of(person(request), day_id, entry_id).delete()
+    return Status(204, None)
 
 
 @router.delete("/days/{day_id}/entries/{entry_id}", operation_id="undo_entry", response={204: None, 404: Problem})
@@ -107,6 +141,15 @@ def undo_entry(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[Non
     return Status(204, None)
 
 
+@router.post("/searches", operation_id="create_search", throttle=PLANS, response={200: SearchOut, 404: Problem, 422: Problem})
+def create_search(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
+    """Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with.
+
+    What changes cost is told by the times of your own log."""
+    owner = person(request)
+    return works.do(owner.pk, ("search", payload.model_dump_json()), lambda: services.make_search(owner, payload))
+
+
 @router.post(
     "/days/{day_id}/moves",
     operation_id="create_moves",
@@ -114,7 +157,9 @@ def undo_entry(request: HttpRequest, day_id: UUID, entry_id: UUID) -> Status[Non
     response={200: MovesOut, 404: Problem, 422: Problem},
 )
 def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[str, Any]:
-    """Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`."""
+    """Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`.
+
+    Without a `log` it is the day's own, as far as it has come."""
     owner = person(request)
-    services.day_of(owner, day_id)
-    return works.do(owner.pk, object(), lambda: services.think(str(day_id), payload))
+    day = services.day_of(owner, day_id)
+    return works.do(owner.pk, object(), lambda: services.think(day, payload))

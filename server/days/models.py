@@ -86,7 +86,7 @@ class Presentation(Timed):
 
 
 class Entry(Timed):
-    """Something that happened at a cast. Undoing keeps the row and its time."""
+    """Something that happened at a cast, or was seen or told meanwhile. Undoing keeps the row and its time."""
 
     class Kind(models.TextChoices):
         CAST = "cast"
@@ -95,6 +95,11 @@ class Entry(Timed):
         TAKE = "take"
         LOST = "lost"
         LANDED = "landed"
+        FOLLOW = "follow"
+        SEEN = "seen"
+        TOLD = "told"
+        CATCHING = "catching"
+        PLACE = "place"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="entries")
@@ -105,15 +110,39 @@ class Entry(Timed):
     depth_high_m = models.FloatField()
     species = models.CharField(max_length=20, blank=True)
     length_m = models.FloatField(null=True, blank=True)
+    weight_kg = models.FloatField(null=True, blank=True, help_text="weighed; an estimate is never kept")
+    kept = models.BooleanField(null=True, blank=True)
+    played_s = models.FloatField(null=True, blank=True)
+    toward = models.SmallIntegerField(null=True, blank=True, help_text="where a cast went: -2 hard left to 2 hard right")
+    far = models.BooleanField(null=True, blank=True)
+    fly_class = models.SmallIntegerField(null=True, blank=True, help_text="of the fly that another's fish took")
     undone_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ["at", "id"]
         constraints = [
             models.CheckConstraint(
-                condition=Q(kind__in=["cast", "nothing", "knock", "take", "lost", "landed"]), name="entry_kind"
+                condition=Q(
+                    kind__in=[
+                        "cast",
+                        "nothing",
+                        "knock",
+                        "take",
+                        "lost",
+                        "landed",
+                        "follow",
+                        "seen",
+                        "told",
+                        "catching",
+                        "place",
+                    ]
+                ),
+                name="entry_kind",
             ),
             models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="entry_length_in_range"),
+            models.CheckConstraint(
+                condition=Q(weight_kg=None) | Q(weight_kg__range=(0.005, 30.0)), name="entry_weight_in_range"
+            ),
             models.CheckConstraint(condition=Q(depth_low_m__lte=models.F("depth_high_m")), name="entry_depths_in_order"),
         ]
 
@@ -122,3 +151,16 @@ class Entry(Timed):
 
     def happened_at(self) -> datetime:
         return self.at
+
+
+class Photo(models.Model):
+    """A picture of a fish, as small as it is shown and without a word of where it was taken."""
+
+    entry = models.OneToOneField(Entry, on_delete=models.CASCADE, related_name="photo", primary_key=True)
+    jpeg = models.BinaryField()
+    width_px = models.PositiveIntegerField()
+    height_px = models.PositiveIntegerField()
+    kept_at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"photo of {self.entry}"

@@ -8,13 +8,15 @@ from uuid import UUID
 
 from common.fields import within
 from ninja import Field, Schema
-from pydantic import AwareDatetime
+from pydantic import AwareDatetime, Base64Bytes
 
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
-from stillthread.ranges import CAST_ELAPSED_S, FISH_LENGTH_M
+from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S
 
-Kind = Literal["cast", "nothing", "knock", "take", "lost", "landed"]
+Kind = Literal[
+    "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place"
+]  # fmt: skip
 
 
 WallMs = Annotated[int, Field(ge=0, le=253_370_764_800_000)]  # to the year 9999
@@ -45,8 +47,9 @@ class DepthOut(Schema):
 
 
 class DayOut(TimedOut):
-    """A day with the conditions it began under and what came of it. `take_depths` are where takes, losses and fish landed
-    came."""
+    """A day with the conditions it began under and what came of it. `take_depths` are where fish took.
+
+    A take that is logged and then lost or landed is one fish, and counts by its end."""
 
     id: UUID
     water_id: int
@@ -91,7 +94,12 @@ class LoggedPresentationPage(Schema):
 
 
 class EntryIn(Schema):
-    """`cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept."""
+    """`cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept.
+
+    Of a landed fish: its length, what it weighed on a balance, whether it was kept, how long it was played. Of a cast: where it
+    went, -2 hard left to 2 hard right, and whether far. Of a follow, fish seen and what another told: how deep, and of the
+    last the class of his fly. `catching`: somebody near is, nobody knows how. `place`: come to another.
+    """
 
     presentation_id: UUID
     kind: Kind
@@ -99,10 +107,21 @@ class EntryIn(Schema):
     cast_elapsed_s: Annotated[float | None, within(CAST_ELAPSED_S)] = None
     species: Annotated[str, Field(max_length=20)] = ""
     length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None
+    weight_kg: Annotated[float | None, within(FISH_WEIGHT_KG)] = None
+    kept: bool | None = None
+    played_s: Annotated[float | None, within(PLAYED_S)] = None
+    toward: Annotated[int | None, within(CAST_TOWARD)] = None
+    far: bool | None = None
+    depth_m: Annotated[float | None, within(DEPTH_M)] = None
+    fly_class: Annotated[int | None, Field(ge=1, le=8)] = None
 
 
 class EntryOut(EntryIn, TimedOut):
+    """`usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation."""
+
     id: UUID
+    usual_kg: float | None
+    has_photo: bool
     depth_low_m: float
     depth_high_m: float
 
@@ -110,3 +129,14 @@ class EntryOut(EntryIn, TimedOut):
 class EntryPage(Schema):
     items: list[EntryOut]
     count: int
+
+
+class PhotoIn(Schema):
+    """A picture as JPEG, PNG or WebP, in base64."""
+
+    image: Annotated[Base64Bytes, Field(max_length=2_000_000)]
+
+
+class PhotoOut(Schema):
+    width_px: int
+    height_px: int

@@ -4,39 +4,52 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from dataclasses import asdict, replace
 from datetime import datetime
+from itertools import pairwise
 from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
 from common.problems import Refused
 from django.db import transaction
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Exists, Max, Min, OuterRef, Prefetch, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
 from accounts.models import User
+from advice import choices
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
+from advice.choice_schemas import ChoicesIn
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import action_of, conditions_of, local_to_utc, rig_of
 from advice.run_shows import frames_of, show_action
-from advice.search_schemas import MovesIn
-from days.models import Day, Entry, Presentation
+from advice.search_schemas import MovesIn, SearchTableIO
+from days.models import Day, Entry, Photo, Presentation
 from days.schemas import DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from stillthread.depth.picture import read_water
 from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
+from stillthread.log.fish import fish_among, usual_weight_kg
 from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.search.day import Thinker
+from stillthread.plan.changing import Change, Tackle, change_between, learnt
+from stillthread.plan.handed import met_of, told
+from stillthread.search.day import Table, Thinker
+from stillthread.search.grid import Grid
+from stillthread.search.presentation import Presentation as SearchPresentation
+from stillthread.search.presentation import Tied
 from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
 from waters.services import water_of
 
 _C = TypeVar("_C", bound=ConditionsIn)
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
-FISH_KINDS = (Entry.Kind.TAKE, Entry.Kind.LOST, Entry.Kind.LANDED)
+OF_FISH = {"length_m": "has a length", "weight_kg": "is weighed", "kept": "is kept", "played_s": "is played"}
+OF_CAST = {"toward": "goes somewhere", "far": "goes near or far"}
+HEARD_KINDS = ("follow", "seen", "told")
+HEARD_SPREAD_M = 0.3
 
 
 def days_of(owner: User) -> QuerySet[Day]:
@@ -185,10 +198,22 @@ def put_entry(
     presentation = get_object_or_404(Presentation, pk=payload.presentation_id, day_id=day_id, day__owner=owner)
     if payload.species:
         species_named(payload.species)
-    if payload.length_m is not None and payload.kind != "landed":
-        raise Refused(422, "invalid", "Only a landed fish has a length.", {"length_m": "Only a landed fish has a length."})
+    for fields, kind, whose in ((OF_FISH, "landed", "a landed fish"), (OF_CAST, "cast", "a cast")):
+        for field, word in fields.items():
+            if getattr(payload, field) is not None and payload.kind != kind:
+                text = f"Only {whose} {word}."
+                raise Refused(422, "invalid", text, {field: text})
+    heard = payload.kind in HEARD_KINDS
+    if heard != (payload.depth_m is not None):
+        text = "Say how deep." if heard else "The log works out how deep the fly was by itself."
+        raise Refused(422, "invalid", text, {"depth_m": text})
+    if payload.fly_class is not None and payload.kind != "told":
+        text = "Only another's fish has a class of fly: yours has its fly."
+        raise Refused(422, "invalid", text, {"fly_class": text})
     low, high = presentation.low_m, presentation.high_m
-    if payload.cast_elapsed_s is not None and payload.kind != "cast":
+    if payload.depth_m is not None:
+        low, high = max(payload.depth_m - HEARD_SPREAD_M, 0.0), payload.depth_m + HEARD_SPREAD_M
+    elif payload.cast_elapsed_s is not None and payload.kind != "cast":
         low, high = depth_of_take(
             payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m, presentation.path_spread_m
         )
@@ -203,7 +228,7 @@ def put_entry(
         depth_low_m=round(low, 2),
         depth_high_m=round(high, 2),
         species=payload.species,
-        length_m=payload.length_m,
+        **{field: getattr(payload, field) for field in (*OF_FISH, *OF_CAST, "fly_class")},
     )
     return entry, True
 
@@ -217,10 +242,13 @@ def undo_entry(*, owner: User, day_id: UUID, entry_id: UUID) -> None:
         entry.save(update_fields=["undone_at"])
 
 
+_PHOTOS = Photo.objects.filter(entry=OuterRef("pk"))
+
+
 def entries_of(owner: User, day_id: UUID) -> QuerySet[Entry]:
     """Return a day's entries in order of time, without those taken back; 404 unless the day is the owner's."""
     get_object_or_404(Day, pk=day_id, owner=owner)
-    return Entry.objects.filter(presentation__day_id=day_id, undone_at=None)
+    return Entry.objects.filter(presentation__day_id=day_id, undone_at=None).annotate(has_photo=Exists(_PHOTOS))
 
 
 def presentations_of(owner: User, day_id: UUID) -> QuerySet[Presentation]:
@@ -230,10 +258,15 @@ def presentations_of(owner: User, day_id: UUID) -> QuerySet[Presentation]:
 
 def show_day(day: Day) -> dict[str, Any]:
     """Return a day with its totals; uses what `days_of` has fetched, and asks nothing more."""
-    entries = [e for p in day.presentations.all() for e in p.entries.all() if e.undone_at is None]
+    entries, fish = [], []
+    for fished in day.presentations.all():
+        own = [e for e in fished.entries.all() if e.undone_at is None]
+        entries += own
+        fish += [own[i] for i in fish_among([e.kind for e in own])]
     counts = dict.fromkeys(Entry.Kind.values, 0)
     for entry in entries:
         counts[entry.kind] += 1
+    counts["take"] = sum(e.kind == Entry.Kind.TAKE for e in fish)
     lengths = [e.length_m for e in entries if e.length_m is not None]
     return {
         "id": day.pk,
@@ -244,8 +277,27 @@ def show_day(day: Day) -> dict[str, Any]:
         "odd_time": day.odd_time,
         "conditions": day.conditions,
         "counts": counts,
-        "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in entries if e.kind in FISH_KINDS],
+        "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in fish],
         "longest_m": max(lengths, default=None),
+    }
+
+
+def _middle(entry: Entry) -> float:
+    return round(max(entry.depth_high_m - HEARD_SPREAD_M, 0.0), 2)
+
+
+def show_entry(entry: Entry) -> dict[str, Any]:
+    usual = usual_weight_kg(entry.species, entry.length_m) if entry.length_m is not None else None
+    return {
+        **{field: getattr(entry, field) for field in EntryIn.model_fields if field != "depth_m"},
+        "depth_m": _middle(entry) if entry.kind in HEARD_KINDS else None,
+        "id": entry.pk,
+        "device_at": entry.device_at,
+        "odd_time": entry.odd_time,
+        "depth_low_m": entry.depth_low_m,
+        "depth_high_m": entry.depth_high_m,
+        "usual_kg": None if usual is None else round(usual, 3),
+        "has_photo": getattr(entry, "has_photo", False),
     }
 
 
@@ -266,18 +318,89 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
 _thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
 _thinking = threading.Lock()
 MOST_THINKERS = 24
+MOST_LINES, MOST_POINTS, LONGEST_DAY_MIN = 1200, 40, 2880.0
+RECAST_S = 15.0  # ours: lift off, back cast and shoot
+ASKEW = 0.5  # ours: of a dropper's way up the leader, how much it is higher than the point in a cast
 
 
-def think(day_id: str, asked: MovesIn) -> dict[str, Any]:
+def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
+    """Return what goes to the water with a plan, with what changes cost this angler."""
+    made = choices.make_search(owner, payload)
+    return {**made, "table": {**made["table"], "costs": asdict(learnt(changes_of(owner)))}}
+
+
+MOST_CHANGES = 300
+
+
+def changes_of(owner: User) -> list[Change]:
+    """Return what this angler changed between two casts of a day and how long it took, the latest `MOST_CHANGES`."""
+    fished = Presentation.objects.filter(day__owner=owner).order_by("-started_at", "-id")[:MOST_CHANGES]
+    casts = Entry.objects.filter(presentation__in=list(fished.values_list("pk", flat=True)), undone_at=None)
+    spans = {
+        one["presentation"]: (one["first"], one["last"])
+        for one in casts.values("presentation").annotate(first=Min("at"), last=Max("at"))
+    }
+    found: list[Change | None] = []
+    for after, before in pairwise(fished):
+        if before.day_id == after.day_id and before.pk in spans and after.pk in spans:
+            minutes = (spans[after.pk][0] - spans[before.pk][1]).total_seconds() / 60.0
+            found.append(change_between(_tackle(before), _tackle(after), minutes))
+    return [change for change in found if change is not None]
+
+
+def _tackle(one: Presentation) -> Tackle:
+    flies = tuple(placed["fly"]["name"] for placed in one.flies)
+    return Tackle(one.line["name"], flies, one.action["set_depth_m"] if one.action["kind"] == "hang" else None)
+
+
+def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
+    """Return a day as it is in the log, for the search.
+
+    Of a team only the point's path is kept: the others are taken to hang above it, under a float straight, in a cast askew.
+    """
+    grid = Table.of(table.model_dump()).grid
+    fished = {str(one.pk): _as_searched(one, table, grid) for one in day.presentations.all()}
+    begun = min((one.started_at for one in day.presentations.all()), default=day.at)
+    entries = Entry.objects.filter(presentation__day=day, undone_at=None).order_by("at", "id")
+    happened: list[dict[str, Any]] = []
+    latest = 0.0
+    for entry in list(entries)[-MOST_LINES:]:
+        latest = min(max(latest, (entry.at - begun).total_seconds() / 60.0), LONGEST_DAY_MIN)
+        depth = 0.5 * (entry.depth_low_m + entry.depth_high_m)
+        line = {"kind": entry.kind, "at_min": latest, "fished": str(entry.presentation_id), "depth_m": depth}
+        if entry.toward is not None:
+            line |= {"toward": entry.toward, "far": bool(entry.far)}
+        if entry.fly_class is not None:
+            line["fly_class"] = entry.fly_class
+        happened.append(line)
+    return {"fished": fished, "happened": happened, "now_min": latest}
+
+
+def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[str, Any]:
+    hung = one.action["kind"] == "hang"
+    step = max(1, len(one.path_s) // MOST_POINTS + 1)
+    times, point = one.path_s[::step], one.path_depth_m[::step]
+    flies = tuple(Tied(placed["fly"]["name"], table.flies.get(placed["fly"]["name"], 1)) for placed in one.flies)
+    askew = 1.0 if hung else ASKEW
+    paths = tuple(tuple(max(depth - askew * placed["above_point_m"], 0.0) for depth in point) for placed in one.flies)
+    seen = SearchPresentation(
+        str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
+        one.action["set_depth_m"] if hung else None,
+    )  # fmt: skip
+    return told(replace(seen, met=met_of(seen, grid)))
+
+
+def think(day: Day, asked: MovesIn) -> dict[str, Any]:
     """Return what a log means; of the days that were asked about last the thinking is kept, and goes on with what is new."""
-    told = asked.table.model_dump_json()
-    log = asked.log.model_dump(exclude_none=True)
+    day_id = str(day.pk)
+    table = asked.table.model_dump_json()
+    log = asked.log.model_dump(exclude_none=True) if asked.log is not None else own_log(day, asked.table)
     with _thinking:
         known = _thinkers.pop(day_id, None)
-    thinker = known[1] if known and known[0] == told else Thinker(asked.table.model_dump())
+    thinker = known[1] if known and known[0] == table else Thinker(asked.table.model_dump())
     answer = thinker.think(log)
     with _thinking:
-        _thinkers[day_id] = (told, thinker)
+        _thinkers[day_id] = (table, thinker)
         while len(_thinkers) > MOST_THINKERS:
             _thinkers.popitem(last=False)
     return answer

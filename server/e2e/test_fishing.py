@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import base64
 import re
 
-from playwright.sync_api import Request, expect
+from playwright.sync_api import FilePayload, Request, expect
 
-from days.models import Day, Entry, Presentation
+from days.models import Day, Entry, Photo, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
+from project.tests.people import picture
+from waters.services import save_water
 
 
 def without_clocks(request: Request) -> dict[str, str]:
@@ -35,20 +38,79 @@ class FishingTests(AnglerTestCase):
         page.get_by_role("button", name="Landed").click()
         page.get_by_role("radio", name="Brown").click()
         page.get_by_role("slider", name="Length").press("ArrowRight")
-        page.get_by_role("button", name="Save 39 cm").click()
+        page.get_by_role("button", name="Keep 39 cm").click()
         expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
         self.expect_stored("cast", "knock", "landed")
         expect(page.get_by_text("all sent")).to_be_visible()
         fish = Entry.objects.get(kind="landed")
-        self.assertEqual((fish.species, fish.length_m), ("brown", 0.39))
+        self.assertEqual((fish.species, fish.length_m, fish.kept), ("brown", 0.39, True))
         self.assertLess(fish.depth_low_m, fish.depth_high_m)
         page.reload()
         expect(page.get_by_text("1 cast · 1 knock · 1 take · 1 landed")).to_be_visible()
         page.get_by_role("link", name="Look back").click()
         page.get_by_role("link", name=re.compile("Brennholt")).click()
-        expect(page.get_by_text("landed", exact=True)).to_be_visible()
-        expect(page.get_by_text("brown 39 cm")).to_be_visible()
+        expect(page.get_by_text("Landed", exact=True)).to_be_visible()
+        expect(page.get_by_text(re.compile("brown 39 cm, about 0.7. kg, kept"))).to_be_visible()
         self.assertEqual((Day.objects.count(), Presentation.objects.count()), (1, 1))
+        self.assert_no_faults()
+
+    def test_a_fish_is_played_pictured_and_released_without_signal_and_arrives_as_one(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        self.contexts[-1].set_offline(True)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        page.get_by_role("button", name="Take").click()
+        page.get_by_role("button", name="Landed").click()
+        landed = page.get_by_role("region", name="Landed")
+        expect(landed).to_contain_text(re.compile(r"Played 0:\d\d"))
+        expect(landed).to_contain_text("by its length, not weighed")
+        page.get_by_role("button", name="Weighed").click()
+        page.get_by_role("slider", name="Weight, weighed").press("ArrowRight")
+        expect(landed).to_contain_text("of what is usual for its length")
+        image = base64.b64decode(picture(3000, 2000))
+        picked = FilePayload(name="fish.jpg", mimeType="image/jpeg", buffer=image)
+        page.get_by_label("Picture").set_input_files([picked])
+        expect(landed).to_contain_text("Another picture")
+        page.get_by_role("button", name="Release 38 cm").click()
+        hold = page.get_by_role("timer", name="Holding")
+        expect(hold).to_contain_text("Hold it upright")
+        page.get_by_role("button", name="It swam off").click()
+        expect(hold).to_have_count(0)
+        expect(page.get_by_text("1 cast · 0 knocks · 1 take · 1 landed")).to_be_visible()
+        self.contexts[-1].set_offline(False)
+        self.expect_stored("cast", "take", "landed")
+        fish = Entry.objects.get(kind="landed")
+        self.assertEqual((fish.kept, fish.length_m), (False, 0.38))
+        self.assertGreater(fish.weight_kg or 0.0, 0.5)
+        self.assertIsNotNone(fish.played_s)
+        # Where it took, not where the fly was by the time it was in the net.
+        self.assertEqual(fish.depth_low_m, Entry.objects.get(kind="take").depth_low_m)
+        self.wait_for(lambda: Photo.objects.exists())
+        self.assertEqual((Photo.objects.get().width_px, Photo.objects.get().height_px), (1600, 1067))
+        self.assertEqual(self.client_counts()["take"], 0)
+        page.get_by_role("link", name="Look back").click()
+        page.get_by_role("link", name=re.compile("Brennholt")).click()
+        expect(page.get_by_role("img", name=re.compile("The fish landed at"))).to_be_visible()
+        self.assert_no_faults()
+
+    def client_counts(self) -> dict[str, int]:
+        self.client.force_login(self.angler)
+        counts: dict[str, int] = self.client.get("/api/days").json()["items"][0]["counts"]
+        return counts
+
+    def test_a_full_bag_and_release_only_leave_no_way_to_keep(self) -> None:
+        save_water(water=self.water, changes={"rules": {**self.water.rules, "bag_limit": 1}})
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        page.get_by_role("button", name="Landed").click()
+        page.get_by_role("button", name="Keep 38 cm").click()
+        expect(page.get_by_role("button", name="Undo landed")).to_be_visible()
+        page.get_by_role("button", name="Landed", exact=True).click()
+        landed = page.get_by_role("region", name="Landed")
+        expect(landed).to_contain_text("1 of 1 kept today: the bag is full")
+        expect(page.get_by_role("button", name="Keep 38 cm")).to_be_disabled()
+        page.get_by_role("button", name="Release 38 cm").click()
+        self.expect_stored("landed", "landed")
         self.assert_no_faults()
 
     def test_a_float_is_fished_by_its_own_clock_with_the_ladder_below_and_logged_as_a_float(self) -> None:

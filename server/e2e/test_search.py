@@ -14,6 +14,7 @@ from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 from project.tests.people import JSON, conditions
 from stillthread.search.day import think
+from waters.services import save_water
 
 ASK = """([worker, questions]) => new Promise((done, fail) => {
   const device = new Worker(worker, { type: 'module' }), answers = []
@@ -100,9 +101,9 @@ class SearchTests(AnglerTestCase):
         page.reload()
         # Python comes from what the device keeps.
         self.next_says(page, "Knock at")
-        page.get_by_role("button", name="Partner").click()
+        page.get_by_role("button", name="Other rod").click()
         page.get_by_role("button", name="Save").click()
-        expect(page.get_by_text(re.compile("Partner.s fish at"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("Undo other rod"))).to_be_visible()
         self.tap(page, "Take")
         self.next_says(page, "Fish at")
         page.get_by_role("button", name="Undo take").click()
@@ -110,7 +111,7 @@ class SearchTests(AnglerTestCase):
         self.contexts[-1].set_offline(False)
         expect(page.get_by_text("all sent")).to_be_visible()
         kinds = Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True)
-        self.assertEqual(list(kinds), [*(["cast", "nothing"] * 4), "cast", "knock"])
+        self.assertEqual(list(kinds), [*(["cast", "nothing"] * 4), "cast", "knock", "told"])
         self.assert_no_faults()
 
     def test_a_move_is_taken_or_refused_with_a_reason_and_both_are_remembered(self) -> None:
@@ -136,6 +137,43 @@ class SearchTests(AnglerTestCase):
         change.click()
         self.wait_for(lambda: Presentation.objects.count() == fished + 1)
         self.assertEqual(Presentation.objects.values("day").distinct().count(), 1)
+        self.assert_no_faults()
+
+    def test_changed_water_others_fish_and_the_fan_are_two_taps_each_and_reach_the_thinking(self) -> None:
+        # Open all year: it is read for July, and fished today.
+        save_water(water=self.water, changes={"rules": {}})
+        page = self.open(PHONE)
+        self.start_fishing_with_a_table(page)
+        page.get_by_role("button", name=re.compile("^Next cast: hard left, near")).click()
+        page.get_by_role("button", name=re.compile("^straight, far")).click()
+        expect(page.get_by_role("button", name=re.compile("^Next cast: straight, far"))).to_be_visible()
+        self.tap(page, "Cast", "Nothing")
+        expect(page.get_by_role("button", name=re.compile("^Next cast: hard left, near"))).to_be_visible()
+        self.wait_for(lambda: Entry.objects.filter(kind="cast").exists())
+        cast = Entry.objects.get(kind="cast")
+        self.assertEqual((cast.toward, cast.far), (0, True))
+        page.get_by_role("button", name="Wind", exact=True).click()
+        with page.expect_response("**/api/searches") as answered:
+            page.get_by_role("group", name="Wind now").get_by_role("button").last.click()
+        self.assertEqual(answered.value.status, 200, answered.value.text()[:300])
+        expect(page.get_by_text("The water is read anew.")).to_be_visible()
+        expect(page.get_by_text(re.compile("9 m/s and waves"))).to_be_visible()
+        self.next_says(page, "an hour expected|takes more over")
+        page.get_by_role("button", name="Others catch").click()
+        expect(page.get_by_role("button", name="Undo others catch")).to_be_visible()
+        page.get_by_role("button", name="Other rod").click()
+        page.get_by_role("radio", name="dark natural").click()
+        page.get_by_role("button", name="Save").click()
+        self.wait_for(lambda: Entry.objects.filter(kind="told").exists())
+        self.assertEqual(Entry.objects.get(kind="told").fly_class, 1)
+        page.get_by_label("Rods").select_option("2")
+        self.next_says(page, "Second rod")
+        # Without signal the change counts at once, and the page says that the reading is still to come.
+        self.contexts[-1].set_offline(True)
+        page.get_by_role("button", name="Sign", exact=True).click()
+        page.get_by_role("group", name="Sign now").get_by_role("button").first.click()
+        expect(page.get_by_text(re.compile("counts less until the water is read anew"))).to_be_visible()
+        self.contexts[-1].set_offline(False)
         self.assert_no_faults()
 
     def start_fishing_with_a_table(self, page: Page) -> None:

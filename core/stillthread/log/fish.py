@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
@@ -13,6 +14,23 @@ from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species
 
 WEIGHT_SPREAD = Sourced(0.15, "1", "common-practice", "fish of one length weigh so much more or less, thin or fat")
+
+
+def fish_among(kinds: Sequence[str]) -> list[int]:
+    """Return which entries of one presentation, in order, are fish: one that is lost or landed right after its take was logged
+    is the same fish, and counts by its end.
+
+    Examples
+    --------
+    >>> fish_among(["cast", "take", "landed", "cast", "lost", "cast", "take"])
+    [2, 4, 6]
+    """
+    ends = {"lost", "landed"}
+    return [
+        i
+        for i, kind in enumerate(kinds)
+        if kind in ends or (kind == "take" and (i + 1 == len(kinds) or kinds[i + 1] not in ends))
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +69,13 @@ def usual_weight_kg(species_key: str, length_m: float) -> float | None:
     FISH_LENGTH_M.check("length_m", length_m)
     known = STANDARD_WEIGHTS.get(species_key)
     return known.kg(length_m) if known and length_m >= known.least_m else None
+
+
+def usual_weights(species_key: str, step_m: float = 0.02, longest_m: float = 1.0) -> list[tuple[float, float]]:
+    """Return lengths [m] and usual weights [kg] from the shortest that has one: what a device draws on with no connection."""
+    lengths = [round(step_m * i, 3) for i in range(1, round(longest_m / step_m) + 1)]
+    found = [(length, usual_weight_kg(species_key, length)) for length in lengths]
+    return [(length, kg) for length, kg in found if kg is not None]
 
 
 def condition_pct(species_key: str, length_m: float, weight_kg: float) -> float | None:

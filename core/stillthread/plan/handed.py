@@ -68,7 +68,7 @@ def hand_over(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
         one = presentation_of(option, result)
         if any(one.key == known.key for known in kept):
             continue
-        one = replace(one, met=_met(one, grid))
+        one = replace(one, met=met_of(one, grid))
         minutes = np.array(one.met[mask_of((True,) * len(one.flies))]) / (TENTHS_A_MIN * one.minutes)
         if run is None and any(_alike(one, minutes, other, profile) for other, profile in seen):
             continue
@@ -210,7 +210,7 @@ def _other_flies(option: Option, scorer: Scorer) -> Iterator[Option]:
         yield replace(option, rig=Rig(option.rig.line, option.rig.leader, placed), flies=(best, *option.flies[1:]))
 
 
-def _met(one: Presentation, grid: Grid) -> dict[str, list[list[int]]]:
+def met_of(one: Presentation, grid: Grid) -> dict[str, list[list[int]]]:
     """Return what `Exposed.minutes` gives for every set of flies that may be wanted, in tenths of a second: the same sums, made
     in one go."""
     spans = spans_of(one)

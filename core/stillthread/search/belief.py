@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from copy import copy
 from dataclasses import dataclass
 
-from stillthread.search.grid import RATE_PRIOR, RATES_PMIN, Grid
-from stillthread.search.presentation import Exposed
+from stillthread.search.grid import ANY, RATE_PRIOR, RATES_PMIN, Grid
+from stillthread.search.presentation import TAKE, Exposed
 
 STILL, DRIFTING, SCHOOLS = "still", "drifting", "schools"
 WEIGHTS = {STILL: 0.55, DRIFTING: 0.25, SCHOOLS: 0.20}
@@ -42,6 +43,11 @@ class Belief:
             kind: [[weight * p for p in row] for row in self._prior] for kind, weight in WEIGHTS.items()
         }
 
+    def copy(self) -> Belief:
+        other = copy(self)
+        other.of = {kind: [list(row) for row in state] for kind, state in self.of.items()}
+        return other
+
     def wait(self, minutes: float) -> None:
         """Let time pass: where they are may have changed in one kind of day, how many there are in another; never both nothing
         and emptiness, which does not fill."""
@@ -71,6 +77,37 @@ class Belief:
         for state in self.of.values():
             for fly, row in enumerate(state):
                 state[fly] = [p * w for p, w in zip(row, weight, strict=True)]
+        self._to_one()
+
+    def catching(self, doubt: float) -> None:
+        """Learn that somebody near is catching, nobody knows how: not empty, and rather many than few."""
+        low = 1.0 / (len(RATES_PMIN) - 1)
+        likely = [doubt, *(doubt + (1.0 - doubt) * min(1.0, 0.5 + r * low) for r in range(1, _R))]
+        for state in self.of.values():
+            for fly, row in enumerate(state):
+                state[fly] = [p * likely[i % _R] for i, p in enumerate(row)]
+        self._to_one()
+
+    def takes_class(self, fly: int, doubt: float) -> None:
+        """Learn that another's fish took a fly of this class."""
+        for state in self.of.values():
+            for wanted, row in enumerate(state):
+                share = TAKE[wanted in (ANY, fly)] / TAKE[True]
+                state[wanted] = [(doubt + (1.0 - doubt) * share) * p for p in row]
+        self._to_one()
+
+    def renewed(self, share: float, grid: Grid | None = None) -> None:
+        """Let a share of what is believed go back to what a reading says: the last one, or a new one on the same cells.
+
+        What was learnt goes on, and what no longer holds fades.
+        """
+        if grid is not None:
+            self._prior = grid.prior()
+        for kind, state in self.of.items():
+            self.of[kind] = [
+                [(1.0 - share) * p + share * WEIGHTS[kind] * q for p, q in zip(row, before, strict=True)]
+                for row, before in zip(state, self._prior, strict=True)
+            ]
         self._to_one()
 
     def shift(self, cells: int) -> None:

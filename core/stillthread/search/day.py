@@ -10,14 +10,18 @@ from typing import Any
 
 from stillthread.search import said
 from stillthread.search.belief import Belief, Event
-from stillthread.search.grid import Grid
-from stillthread.search.policy import Move, empty, next_move
+from stillthread.search.fan import Spot, covered, next_spot
+from stillthread.search.grid import Grid, to_one
+from stillthread.search.policy import Move, empty, next_move, second_rod
 from stillthread.search.presentation import LAYER_M, Costs, Exposed, Presentation
 from stillthread.search.schools import leaned
 
 FISH = frozenset({"take", "lost", "landed"})
 ENDS = frozenset({"nothing", *FISH})
 BAND_MASS = 0.45
+CHANGED_SHARE = 0.3
+"""Of what is believed, how much a change of the water takes back to the reading."""
+CATCHING_DOUBT, CLASS_DOUBT = 0.4, 0.4
 HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}
 """Fish at a depth by what is seen or told: how surely there [m], and the doubt that it says anything of these."""
 
@@ -71,6 +75,7 @@ class Day:
     since_change_min: float = 0.0
     here_since_min: float = 0.0
     moved_cells: int = 0
+    spots: list[Spot] = field(default_factory=list)
 
     def exposed(self, one: Presentation) -> Exposed:
         if one.key not in self.known:
@@ -109,31 +114,43 @@ class Replay:
     day: Day
     open_id: str | None = None
     came: list[Event] = field(default_factory=list)
+    on: bool = False
 
     def copy(self) -> Replay:
         day = self.day
-        belief = Belief(day.belief.grid)
-        belief.of = {kind: [list(row) for row in state] for kind, state in day.belief.of.items()}
+        belief = day.belief.copy()
         blanks, minutes_in, events = list(day.blanks), list(day.minutes_in), list(day.events)
-        same = replace(day, belief=belief, blanks=blanks, minutes_in=minutes_in, events=events)
-        return Replay(same, self.open_id, list(self.came))
+        same = replace(day, belief=belief, blanks=blanks, minutes_in=minutes_in, events=events, spots=list(day.spots))
+        return Replay(same, self.open_id, list(self.came), self.on)
 
     def read(self, one: Mapping[str, Any], fished: Mapping[str, Presentation]) -> None:
         """Take one line of the log.
 
         It has `at_min` since the beginning, its `kind`, and by kind the id of what was `fished`, a `depth_m`, a `fly` by its
-        place on the leader.
+        place on the leader, a `fly_class` that another took, where a cast went (`toward`, `far`), and of water that changed
+        what a new reading has `stated` of the depths and `wanted` of the flies.
         """
         day, kind, at_min = self.day, one["kind"], float(one["at_min"])
         if kind == "cast":
             self.close(fished)
+            self.on = False
             day.pass_to(at_min)
             self.open_id = one["fished"]
             if day.now != self.open_id:
+                before = fished[day.now].flies if day.now else None
                 day.now, day.since_change_min = self.open_id, at_min
+                if before != fished[self.open_id].flies:
+                    day.spots = []
+            if one.get("toward") is not None:
+                day.spots.append((int(one["toward"]), bool(one.get("far"))))
             return
         day.pass_to(at_min)
+        if kind in {"lost", "landed"} and self.on:
+            # Its take was told: this is the end of the same fish.
+            self.on = False
+            return
         if kind in {"knock", *FISH}:
+            self.on = kind == "take"
             event = Event(float(one["depth_m"]), kind in FISH, one.get("fly"))
             self.open_id = self.open_id or one["fished"]
             self.came.append(event)
@@ -142,10 +159,21 @@ class Replay:
             self.close(fished)
         elif kind in HEARD:
             day.belief.seen(float(one["depth_m"]), *HEARD[kind])
+            if one.get("fly_class"):
+                day.belief.takes_class(int(one["fly_class"]), CLASS_DOUBT)
+        elif kind == "catching":
+            day.belief.catching(CATCHING_DOUBT)
+        elif kind == "changed":
+            self.close(fished)
+            new = None
+            if one.get("stated"):
+                new = replace(day.table.grid, stated=to_one(one["stated"]), wanted=to_one(one["wanted"]))
+                day.table = replace(day.table, grid=new)
+            day.belief.renewed(CHANGED_SHARE, new)
         elif kind == "place":
             self.close(fished)
             day.belief.elsewhere()
-            day.here_since_min, day.blanks = at_min, []
+            day.here_since_min, day.blanks, day.spots = at_min, [], []
 
     def close(self, fished: Mapping[str, Presentation]) -> None:
         """End the cast that is in the water, with what came in it."""
@@ -185,7 +213,8 @@ class Thinker:
 
         `log` holds `fished`, presentations by id; `happened`, in order (see `Replay.read`); `now_min`; the id of what is tied
         on `now`, where it is not what was cast last; and may hold `refused`, keys of presentations that the angler will not
-        fish, the `school`, and `most_min`, his own clock of minutes without anything before he changes.
+        fish, the `school`, how many `rods` he fishes, and `most_min`, his own clock of minutes without anything before he
+        changes.
         """
         fished = {name: Presentation.of(one) for name, one in log.get("fished", {}).items()}
         day = self.day(log, fished)
@@ -204,11 +233,12 @@ class Thinker:
         )  # fmt: skip
         if not options and now is None:
             return _told(day, None)
+        other = second_rod(day.belief, options, now) if now is not None and log.get("rods", 1) > 1 else None
         move = next_move(
             day.belief, options, now, costs=self.table.costs, left_min=max(self.table.day_min - day.at_min, 1.0),
             since_event_min=since, here_min=day.at_min - day.here_since_min, must_change=quiet_min >= most_min,
         )  # fmt: skip
-        return _told(day, move)
+        return _told(day, move, other)
 
 
 def think(table: Mapping[str, Any], log: Mapping[str, Any]) -> dict[str, Any]:
@@ -242,7 +272,7 @@ def _band(grid: Grid, ridge: Sequence[float]) -> dict[str, float]:
     return {"top_m": top, "bottom_m": top + length * grid.step_m, "chance": math.fsum(ridge[first : first + length])}
 
 
-def _told(day: Day, move: Move | None) -> dict[str, Any]:
+def _told(day: Day, move: Move | None, other: Exposed | None = None) -> dict[str, Any]:
     grid, joint = day.table.grid, day.belief.joint()
     rates = len(joint[0]) // len(grid.cells)
     width = rates * len(grid.reaches_m)
@@ -260,6 +290,11 @@ def _told(day: Day, move: Move | None) -> dict[str, Any]:
         "wanted": dict(zip(("any", *day.table.classes), flies, strict=True)),
         "kinds": day.belief.kinds(),
         "fished": [{"depth_m": LAYER_M * (i + 0.5), "minutes": m} for i, m in enumerate(day.minutes_in) if m > 0.0],
+        "fan": {
+            "next": dict(zip(("toward", "far"), next_spot(day.spots), strict=True)),
+            "covered": [{"toward": t, "far": far, "casts": n} for (t, far), n in covered(day.spots).items()],
+        },
+        "other_rod": None if other is None else {"key": other.one.key, "words": asdict(said.of_other_rod(other))},
         "said": [asdict(one) for one in said.what_it_means(day)],
         "move": None if move is None else {**asdict(move), "words": [asdict(one) for one in said.what_to_do(day, move)]},
     }

@@ -74,9 +74,9 @@ def grid_of(
     stated = [0.0] * len(centres)
     for depth, share in zip(depth_m, chance, strict=True):
         stated[min(int(depth / step), len(centres) - 1)] += share
-    return Grid(centres, tuple(share * reach_m for share in REACH_SHARES), _to_one(stated), _to_one(wanted))
+    return Grid(centres, tuple(share * reach_m for share in REACH_SHARES), to_one(stated), to_one(wanted))
 
 
-def _to_one(values: Sequence[float]) -> tuple[float, ...]:
+def to_one(values: Sequence[float]) -> tuple[float, ...]:
     total = math.fsum(values)
     return tuple(v / total for v in values) if total > 0.0 else (1.0 / len(values),) * len(values)

@@ -14,8 +14,10 @@ from stillthread.search.presentation import Costs, Exposed
 GREEDY_MIN, LOOK_MIN, SILENCE_MIN = 30.0, 60.0, 45.0
 NO_CHANGE_BELOW = 0.05
 """Takes over the horizon that a change has to bring: a fixed number, since a share of much is whole fish."""
+FREE_ABOVE = 0.02
+"""Of what staying brings, what a change has to add that takes no time: another count costs nothing but the thought."""
 CANDIDATES = 3
-EMPTY, SETTLED_MIN = 0.3, 20.0
+EMPTY, SETTLED_MIN = 0.25, 20.0
 BEST_OF_KNOWN = 0.75
 _R = len(RATES_PMIN)
 
@@ -109,7 +111,7 @@ def next_move(
     if must_change and stay is not None and len(ranked) > 1:
         ranked.remove(stay.key)
     best = worth(ranked[0])
-    change = stay is None or must_change or (best.key != stay.key and best.value - stay.value > NO_CHANGE_BELOW)
+    change = stay is None or must_change or (best.key != stay.key and best.value - stay.value > worth_saying(stay, best))
     others = [key for key in ranked if key not in {best.key, stay.key if stay else None}]
     away = (
         here_min >= SETTLED_MIN
@@ -117,6 +119,37 @@ def next_move(
         and _fresh(belief, every) * (left_min - 15.0) > max(rate.values()) * left_min
     )
     return Move(change, best, stay, worth(others[0]) if others else None, horizon, away)
+
+
+def second_rod(belief: Belief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:
+    """Return what another rod is best fished with beside the first: what most likely meets fish that the first does not.
+
+    Of all that can lie by itself: only floats that hang, since the hands are with the first rod.
+    """
+    rates = interest(belief.joint())
+    joint = belief.joint()
+    best: tuple[float, str, Exposed | None] = (0.0, "", None)
+    for o in options:
+        if o.one.float_m is None or o.one.key == first.one.key:
+            continue
+        found = 0.0
+        for fly in range(len(rates)):
+            mine, other = first.joint(first.wanted(fly))[0], o.joint(o.wanted(fly))[0]
+            for cell, (m, n) in enumerate(zip(mine, other, strict=True)):
+                at = cell * _R
+                a, b = m / first.one.minutes, n / o.one.minutes
+                # In ten minutes of both: what the second shows where the first shows nothing.
+                found += sum(
+                    joint[fly][at + r] * math.exp(-10.0 * rate * a) * -math.expm1(-10.0 * rate * b)
+                    for r, rate in enumerate(RATES_PMIN)
+                )
+        best = max(best, (found, o.one.key, o), key=lambda one: one[:2])
+    return best[2]
+
+
+def worth_saying(stay: Worth, best: Worth) -> float:
+    """Return the takes over the horizon that a change has to add to be said."""
+    return NO_CHANGE_BELOW if best.cost_min > 0.0 else min(NO_CHANGE_BELOW, FREE_ABOVE * stay.value)
 
 
 def _candidates(
@@ -186,8 +219,7 @@ def _shown(o: Exposed, joint: State) -> list[list[list[float]]]:
 
 def _fresh(belief: Belief, every: Sequence[Exposed]) -> float:
     """Return the best takes a minute at another place, by what is known of depth and fly."""
-    other = Belief(belief.grid)
-    other.of = {kind: [list(row) for row in state] for kind, state in belief.of.items()}
+    other = belief.copy()
     other.elsewhere()
     rates = interest(other.joint())
     return max(takes_pmin(o, rates) for o in every)

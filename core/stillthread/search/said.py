@@ -90,6 +90,11 @@ def _change(frame: str, now: Exposed | None, to: Exposed) -> Phrase:
     return Phrase(frame.replace("{}", text), dict(one.values))
 
 
+def of_other_rod(other: Exposed) -> Phrase:
+    """Return how a second rod is set."""
+    return _change("Second rod: {}.", None, other)
+
+
 def span_of(one: Exposed) -> tuple[float, float]:
     """Return between which depths [m] the flies are most of the time."""
     spent: dict[float, float] = {}

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import time
+import uuid
+from datetime import timedelta
 from typing import Any
 
-from project.tests.people import PeopleTestCase, conditions
+from project.tests.people import FLY, THEN, PeopleTestCase, conditions, presentation
 from stillthread.search.day import think
 
 MOST_BYTES = 400_000
@@ -123,3 +125,58 @@ class SearchTests(PeopleTestCase):
         self.assertEqual(answer.status_code, 200, answer.content[:300])
         # Processor time: some seconds where minutes were.
         self.assertLess(time.thread_time() - begun, 20.0)
+
+    def logged(self, kind: str, minute: float, **said: Any) -> None:
+        at = (THEN + timedelta(minutes=minute)).isoformat()
+        path = f"/api/days/{self.day_id}/entries/{uuid.uuid4()}"
+        body = {**self.entry(kind=kind, at=at, cast_elapsed_s=None), **said}
+        answer = self.put(path, body)
+        self.assertEqual(answer.status_code, 201, answer.content[:300])
+
+    def test_without_a_log_the_day_so_far_is_its_own(self) -> None:
+        table = self.table()
+        path = f"/api/days/{self.day_id}/moves"
+        before = self.post(path, {"table": table}).json()
+        self.assertEqual(before["casts"], 1)  # the take that every test's day has
+        for i in range(8):
+            self.logged("cast", 10.0 + 3 * i, toward=i % 5 - 2, far=i > 4)
+            self.logged("nothing", 12.0 + 3 * i)
+        self.logged("told", 40.0, depth_m=1.0, fly_class=2)
+        self.logged("catching", 41.0)
+        after = self.post(path, {"table": table}).json()
+        self.assertEqual(after["casts"], 9)
+        self.assertEqual(sum(one["casts"] for one in after["fan"]["covered"]), 8)
+        self.assertLess(after["empty"], before["empty"] + 0.05)
+        self.assertEqual(self.post(path, {"table": table}).json(), after)
+        self.logged("place", 60.0)
+        moved = self.post(path, {"table": table}).json()
+        self.assertEqual(sum(one["casts"] for one in moved["fan"]["covered"]), 0)
+
+    def test_what_is_seen_or_told_has_its_depth_and_nothing_else_has(self) -> None:
+        for body, field in (
+            ({"kind": "seen"}, "depth_m"), ({"kind": "take", "depth_m": 2.0}, "depth_m"),
+            ({"kind": "seen", "depth_m": 2.0, "fly_class": 1}, "fly_class"),
+        ):  # fmt: skip
+            answer = self.put(f"/api/days/{self.day_id}/entries/{uuid.uuid4()}", self.entry(**body))
+            self.assertEqual((answer.status_code, list(answer.json()["fields"])), (422, [field]))
+        self.logged("follow", 5.0, depth_m=2.5)
+        kept = self.client.get(f"/api/days/{self.day_id}/entries").json()["items"][-1]
+        self.assertEqual((kept["kind"], kept["depth_m"], kept["depth_low_m"]), ("follow", 2.5, 2.2))
+
+    def test_what_a_change_costs_is_learnt_from_the_times_of_the_log(self) -> None:
+        self.assertEqual(self.table()["costs"]["fly_min"], 2.5)
+        at, tied = 20.0, 0
+        for i in range(1, 9):
+            self.logged("nothing", at)
+            at += 7.0  # he ties slowly
+            self.presentation_id, tied = uuid.uuid4(), i
+            other = {**FLY, "name": f"Fly {tied}"}
+            started = presentation(started_at=(THEN + timedelta(minutes=at - 0.5)).isoformat())
+            started["rig"] = {**started["rig"], "flies": [{**started["rig"]["flies"][0], "fly": other}]}
+            path = f"/api/days/{self.day_id}/presentations/{self.presentation_id}"
+            self.assertEqual(self.put(path, started).status_code, 201)
+            self.logged("cast", at)
+            at += 3.0
+        costs = self.table()["costs"]
+        self.assertTrue(4.5 < costs["fly_min"] < 6.5, costs)
+        self.assertEqual((costs["line_min"], costs["float_min"]), (6.0, 1.0))

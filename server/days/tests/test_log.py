@@ -107,13 +107,22 @@ class LogTests(PeopleTestCase):
         self.assertIsNotNone(Entry.objects.get().undone_at)
 
     def test_a_day_totals_what_came_of_it(self) -> None:
-        self.put_entry(kind="cast")
-        self.put_entry(kind="landed", length_m=0.41, species="rainbow")
+        def later(minutes: float) -> str:
+            return (THEN + timedelta(minutes=minutes)).isoformat()
+
+        self.put_entry(kind="cast", at=later(5))
+        self.put_entry(kind="landed", at=later(6), length_m=0.41, species="rainbow")
         day = self.client.get(self.day).json()
         self.assertEqual((day["counts"]["cast"], day["counts"]["take"], day["counts"]["landed"]), (1, 1, 1))
         self.assertEqual(
             (day["longest_m"], len(day["take_depths"]), day["conditions"]["at_local"]), (0.41, 2, "2026-07-14T10:40:00")
         )
+
+    def test_a_take_and_its_landing_are_one_fish(self) -> None:
+        at = (THEN + timedelta(minutes=4)).isoformat()
+        self.put_entry(kind="landed", at=at, length_m=0.41, species="rainbow")  # after the take that every test's day has
+        day = self.client.get(self.day).json()
+        self.assertEqual((day["counts"]["take"], day["counts"]["landed"], len(day["take_depths"])), (0, 1, 1))
 
     def test_nothing_is_refused_for_its_time_and_an_odd_one_is_flagged(self) -> None:
         ahead = timezone.now() + timedelta(days=400)

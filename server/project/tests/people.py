@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import base64
+import io
 import uuid
 from datetime import datetime, timedelta, timezone
 from typing import Any
 
 from django.test import Client, TestCase
+from PIL import Image
 
 from accounts.models import User
 from accounts.services import sign_up
@@ -103,3 +106,10 @@ class PeopleTestCase(TestCase):
 
     def first(self, kind: type[Owned]) -> int:
         return int(kind._default_manager.filter(owner=self.angler).order_by("pk").values_list("pk", flat=True)[0])
+
+
+def picture(width: int = 40, height: int = 30, kind: str = "JPEG", exif: bytes = b"") -> str:
+    """Return a small picture in base64."""
+    out = io.BytesIO()
+    Image.new("RGB", (width, height), (90, 120, 60)).save(out, kind, **({"exif": exif} if exif else {}))
+    return base64.b64encode(out.getvalue()).decode()

@@ -15,7 +15,7 @@ from box.models import Float, Fly, Leader, Line, Rod, Spool
 from demo.lakes import BRENNHOLT_LAKE
 from instruments.models import Instrument
 from project.api import api
-from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, PeopleTestCase, conditions, presentation
+from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, PeopleTestCase, conditions, picture, presentation
 
 WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
 FILES = {
@@ -119,6 +119,9 @@ TABLE = (
     Row("put", "/days/{day}/entries/{new}", 401, 201, 404, "entry"),
     Row("put", "/days/{day}/entries/{entry}", 401, 200, 409, "entry"),
     Row("delete", "/days/{day}/entries/{entry}", 401, 204, 404),
+    Row("get", "/days/{day}/entries/{landed}/photo", 401, 200, 404),
+    Row("put", "/days/{day}/entries/{landed}/photo", 401, 200, 404, "photo"),
+    Row("delete", "/days/{day}/entries/{landed}/photo", 401, 204, 404),
     Row("get", "/trade", 401, 200, 200),
     Row("post", "/pictures", 401, 200, 404, "conditions"),
     Row("post", "/day-strips", 401, 200, 404, "strip"),
@@ -142,6 +145,10 @@ class EndpointTableTests(PeopleTestCase):
         super().setUp()
         self.log_day()
         self.chart_water()
+        self.landed_id = uuid.uuid4()
+        landed = f"/api/days/{self.day_id}/entries/{self.landed_id}"
+        self.assertEqual(self.put(landed, self.entry(kind="landed")).status_code, 201)
+        self.assertEqual(self.put(f"{landed}/photo", {"image": picture()}).status_code, 201)
         self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
         for i in range(4):
             self.sounder.measurements.create(at=THEN, kind="position", a=61.2 + i / 2000.0, b=9.4 + i * i / 5000.0)
@@ -172,6 +179,7 @@ class EndpointTableTests(PeopleTestCase):
             "conditions": read,
             "started": presentation(started_at=read["at_local"] + ":00Z"),
             "entry": self.entry(),
+            "photo": {"image": picture()},
             "strip": {"conditions": read},
             "moves": {"table": SMALL_TABLE, "log": {}},
             "weighing": {"choices": {"conditions": read}, "method_key": "sinker", "fished": presentation()},
@@ -194,6 +202,7 @@ class EndpointTableTests(PeopleTestCase):
             "spool": self.first(Spool),
             "day": self.day_id,
             "entry": self.entry_id,
+            "landed": self.landed_id,
             "new": uuid.uuid4(),
         }
 

@@ -74,6 +74,24 @@ export function AccountMenu() {
             ]}
             onValueChange={(value) => change.mutate({ sound_on: value === 'on' })}
           />
+          <Segments
+            label="Beat of the retrieve"
+            value={units.beat_on ? 'on' : 'off'}
+            options={[
+              { value: 'on', text: 'on' },
+              { value: 'off', text: 'off' },
+            ]}
+            onValueChange={(value) => change.mutate({ beat_on: value === 'on' })}
+          />
+          <Segments
+            label="Hand that taps"
+            value={units.left_handed ? 'left' : 'right'}
+            options={[
+              { value: 'left', text: 'left' },
+              { value: 'right', text: 'right' },
+            ]}
+            onValueChange={(value) => change.mutate({ left_handed: value === 'left' })}
+          />
           <Keeps />
           <div className="flex items-center justify-between border-t-2 border-ink pt-2">
             <span className="truncate font-semibold">{username}</span>

@@ -149,14 +149,27 @@ export const RANGES = {
   EntryIn: {
     cast_elapsed_s: [0, 3600],
     length_m: [0.02, 1.5],
+    weight_kg: [0.005, 30],
+    played_s: [0, 7200],
+    toward: [-2, 2],
+    depth_m: [0, 100],
+    fly_class: [1, 8],
+  },
+  ChoicesIn: {
+    cast_m: [6, 40],
+    rod_m: [1.8, 5.5],
+    rod_number: [1, 12],
   },
   HappenedIn: {
     at_min: [0, 2880],
     depth_m: [0, 120],
+    fly_class: [1, 8],
+    toward: [-2, 2],
   },
   SearchLogIn: {
     now_min: [0, 2880],
     most_min: [1, 240],
+    rods: [1, 2],
   },
   ForecastHourIn: {
     cloud_fraction: [0, 1],
@@ -167,11 +180,6 @@ export const RANGES = {
   CornerIn: {
     distance_m: [-500, 500],
     depth_m: [0.3, 100],
-  },
-  ChoicesIn: {
-    cast_m: [6, 40],
-    rod_m: [1.8, 5.5],
-    rod_number: [1, 12],
   },
   LeaderBuildIn: {
     length_m: [0.4, 12],

@@ -1056,6 +1056,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{day_id}/entries/{entry_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description Show the picture.
+         */
+        get: operations["get_photo"];
+        /**
+         * Put Photo
+         * @description Keep a picture of a landed fish: made small, and stripped of where it was taken.
+         */
+        put: operations["put_photo"];
+        post?: never;
+        /**
+         * Delete Photo
+         * @description Take the picture away.
+         */
+        delete: operations["delete_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Search
+         * @description Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with.
+         *
+         *     What changes cost is told by the times of your own log.
+         */
+        post: operations["create_search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{day_id}/moves": {
         parameters: {
             query?: never;
@@ -1068,6 +1118,8 @@ export interface paths {
         /**
          * Create Moves
          * @description Think with the day's log so far: where they feed by now, and what to do next. `table` is that of `POST /searches`.
+         *
+         *     Without a `log` it is the day's own, as far as it has come.
          */
         post: operations["create_moves"];
         delete?: never;
@@ -1190,26 +1242,6 @@ export interface paths {
          * @description Weigh one way to fish: a choice of the plan with its count, pace, float or boat changed.
          */
         post: operations["create_weighing"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/searches": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Create Search
-         * @description Plan from the box, and give what goes to the water with the plan: the table that `POST /days/{id}/moves` thinks with.
-         */
-        post: operations["create_search"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1384,6 +1416,10 @@ export interface components {
             theme: "light" | "dusk";
             /** Sound On */
             sound_on: boolean;
+            /** Beat On */
+            beat_on: boolean;
+            /** Left Handed */
+            left_handed: boolean;
         };
         /**
          * SessionOut
@@ -1423,6 +1459,10 @@ export interface components {
             theme?: ("light" | "dusk") | null;
             /** Sound On */
             sound_on?: boolean | null;
+            /** Beat On */
+            beat_on?: boolean | null;
+            /** Left Handed */
+            left_handed?: boolean | null;
         };
         /**
          * MethodBanIn
@@ -2630,8 +2670,9 @@ export interface components {
         };
         /**
          * DayOut
-         * @description A day with the conditions it began under and what came of it. `take_depths` are where takes, losses and fish landed
-         *     came.
+         * @description A day with the conditions it began under and what came of it. `take_depths` are where fish took.
+         *
+         *     A take that is logged and then lost or landed is one fish, and counts by its end.
          */
         DayOut: {
             /** Device At */
@@ -2861,6 +2902,10 @@ export interface components {
             retrieve_name: string;
             /** Retrieve Rhythm */
             retrieve_rhythm: string;
+            /** Pull S */
+            pull_s: number;
+            /** Pause S */
+            pause_s: number;
         };
         /**
          * FlyIn
@@ -3104,7 +3149,10 @@ export interface components {
              */
             long_leader_ok: boolean;
         };
-        /** EntryOut */
+        /**
+         * EntryOut
+         * @description `usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation.
+         */
         EntryOut: {
             /** Device At */
             device_at: string | null;
@@ -3119,7 +3167,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place";
             /**
              * At
              * Format: date-time
@@ -3134,11 +3182,29 @@ export interface components {
             species: string;
             /** Length M */
             length_m?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
+            /** Kept */
+            kept?: boolean | null;
+            /** Played S */
+            played_s?: number | null;
+            /** Toward */
+            toward?: number | null;
+            /** Far */
+            far?: boolean | null;
+            /** Depth M */
+            depth_m?: number | null;
+            /** Fly Class */
+            fly_class?: number | null;
             /**
              * Id
              * Format: uuid
              */
             id: string;
+            /** Usual Kg */
+            usual_kg: number | null;
+            /** Has Photo */
+            has_photo: boolean;
             /** Depth Low M */
             depth_low_m: number;
             /** Depth High M */
@@ -3154,6 +3220,10 @@ export interface components {
         /**
          * EntryIn
          * @description `cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept.
+         *
+         *     Of a landed fish: its length, what it weighed on a balance, whether it was kept, how long it was played. Of a cast: where it
+         *     went, -2 hard left to 2 hard right, and whether far. Of a follow, fish seen and what another told: how deep, and of the
+         *     last the class of his fly. `catching`: somebody near is, nobody knows how. `place`: come to another.
          */
         EntryIn: {
             /**
@@ -3165,7 +3235,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place";
             /**
              * At
              * Format: date-time
@@ -3180,102 +3250,38 @@ export interface components {
             species: string;
             /** Length M */
             length_m?: number | null;
-        };
-        /** FishedOut */
-        FishedOut: {
+            /** Weight Kg */
+            weight_kg?: number | null;
+            /** Kept */
+            kept?: boolean | null;
+            /** Played S */
+            played_s?: number | null;
+            /** Toward */
+            toward?: number | null;
+            /** Far */
+            far?: boolean | null;
             /** Depth M */
-            depth_m: number;
-            /** Minutes */
-            minutes: number;
+            depth_m?: number | null;
+            /** Fly Class */
+            fly_class?: number | null;
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
         };
         /**
-         * MoveOut
-         * @description `change` whether it is worth saying; `elsewhere`: this place is likely empty.
+         * PhotoIn
+         * @description A picture as JPEG, PNG or WebP, in base64.
          */
-        MoveOut: {
-            /** Change */
-            change: boolean;
-            best: components["schemas"]["WorthOut"];
-            stay: components["schemas"]["WorthOut"] | null;
-            runner_up: components["schemas"]["WorthOut"] | null;
-            /** Horizon Min */
-            horizon_min: number;
-            /** Elsewhere */
-            elsewhere: boolean;
-            /** Words */
-            words: components["schemas"]["PhraseOut"][];
-        };
-        /**
-         * MovesOut
-         * @description What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
-         *     is, where flies have been; and what to do.
-         */
-        MovesOut: {
-            /** Casts */
-            casts: number;
-            band: components["schemas"]["SearchBandOut"];
-            /** Ridge */
-            ridge: components["schemas"]["RidgeOut"][];
-            /** Empty */
-            empty: number;
-            /** Wanted */
-            wanted: {
-                [key: string]: number;
-            };
-            /** Kinds */
-            kinds: {
-                [key: string]: number;
-            };
-            /** Fished */
-            fished: components["schemas"]["FishedOut"][];
-            /** Said */
-            said: components["schemas"]["PhraseOut"][];
-            move: components["schemas"]["MoveOut"] | null;
-        };
-        /**
-         * PhraseOut
-         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
-         */
-        PhraseOut: {
-            /** Text */
-            text: string;
-            /** Values */
-            values: {
-                [key: string]: number;
-            };
-        };
-        /** RidgeOut */
-        RidgeOut: {
-            /** Depth M */
-            depth_m: number;
-            /** Chance */
-            chance: number;
-        };
-        /**
-         * SearchBandOut
-         * @description The shortest run of depths that holds most of the chance.
-         */
-        SearchBandOut: {
-            /** Top M */
-            top_m: number;
-            /** Bottom M */
-            bottom_m: number;
-            /** Chance */
-            chance: number;
-        };
-        /**
-         * WorthOut
-         * @description `value` takes over the horizon, `takes_ph` an hour while it is fished, `cost_min` minutes to come to it.
-         */
-        WorthOut: {
-            /** Key */
-            key: string;
-            /** Value */
-            value: number;
-            /** Takes Ph */
-            takes_ph: number;
-            /** Cost Min */
-            cost_min: number;
+        PhotoIn: {
+            /**
+             * Image
+             * Format: base64
+             */
+            image: string;
         };
         /**
          * CostsIO
@@ -3304,29 +3310,13 @@ export interface components {
             count_min: number;
         };
         /**
-         * HappenedIn
-         * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
-         *     point.
+         * FishOut
+         * @description A presentation as it is fished: what `PUT /days/{id}/presentations/{id}` takes.
          */
-        HappenedIn: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "place";
-            /** At Min */
-            at_min: number;
-            /** Fished */
-            fished?: string | null;
-            /** Depth M */
-            depth_m?: number | null;
-            /** Fly */
-            fly?: number | null;
-        };
-        /** MovesIn */
-        MovesIn: {
-            table: components["schemas"]["SearchTableIO"];
-            log: components["schemas"]["SearchLogIn"];
+        FishOut: {
+            rig: components["schemas"]["RigIn"];
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
         };
         /**
          * PresentationIO
@@ -3377,16 +3367,6 @@ export interface components {
                 [key: string]: number[][];
             };
         };
-        /** RefusedIn */
-        RefusedIn: {
-            /** Key */
-            key: string;
-            /**
-             * Why
-             * @default
-             */
-            why: string;
-        };
         /**
          * SearchGridIO
          * @description Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly.
@@ -3402,42 +3382,15 @@ export interface components {
             wanted: number[];
         };
         /**
-         * SearchLogIn
-         * @description The day so far.
-         *
-         *     `now` is what is tied on, where it is not what was cast last; `most_min` the angler's own clock of minutes without anything
-         *     before he changes.
+         * SearchOut
+         * @description The table, and by its keys how each presentation is fished.
          */
-        SearchLogIn: {
-            /**
-             * Fished
-             * @default {}
-             */
-            fished: {
-                [key: string]: components["schemas"]["PresentationIO"];
+        SearchOut: {
+            table: components["schemas"]["SearchTableIO"];
+            /** Fish */
+            fish: {
+                [key: string]: components["schemas"]["FishOut"];
             };
-            /**
-             * Happened
-             * @default []
-             */
-            happened: components["schemas"]["HappenedIn"][];
-            /** Now Min */
-            now_min?: number | null;
-            /** Now */
-            now?: string | null;
-            /**
-             * Refused
-             * @default []
-             */
-            refused: components["schemas"]["RefusedIn"][];
-            /**
-             * School
-             * @default best
-             * @enum {string}
-             */
-            school: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "stay";
-            /** Most Min */
-            most_min?: number | null;
         };
         /**
          * SearchTableIO
@@ -3495,6 +3448,302 @@ export interface components {
             name: string;
             /** Fly Class */
             fly_class: number;
+        };
+        /**
+         * ChoicesIn
+         * @description Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
+         *     fish have been hard pressed. Without `thorough` about half is tried, for a first answer.
+         */
+        ChoicesIn: {
+            conditions: components["schemas"]["ConditionsIn"];
+            /**
+             * Cast M
+             * @default 18
+             */
+            cast_m: number;
+            /**
+             * Rod M
+             * @default 3
+             */
+            rod_m: number;
+            /** Rod Number */
+            rod_number?: number | null;
+            /**
+             * Boat
+             * @default false
+             */
+            boat: boolean;
+            /**
+             * Indicators
+             * @default [
+             *       "fixed",
+             *       "quick-release",
+             *       "sliding"
+             *     ]
+             */
+            indicators: ("fixed" | "sliding" | "quick-release")[];
+            /**
+             * School Key
+             * @default best
+             * @enum {string}
+             */
+            school_key: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "moved";
+            /**
+             * Fluorocarbon
+             * @default when-bright
+             * @enum {string}
+             */
+            fluorocarbon: "always" | "when-bright" | "never";
+            /**
+             * Pressed
+             * @default false
+             */
+            pressed: boolean;
+            /**
+             * Thorough
+             * @default true
+             */
+            thorough: boolean;
+            /**
+             * @default {
+             *       "method_key": null,
+             *       "line_name": null,
+             *       "fly_name": null,
+             *       "leader": null
+             *     }
+             */
+            pins: components["schemas"]["PinsIn"];
+        };
+        /**
+         * PinsIn
+         * @description What is decided; the rest is solved around it.
+         */
+        PinsIn: {
+            /** Method Key */
+            method_key?: string | null;
+            /** Line Name */
+            line_name?: string | null;
+            /** Fly Name */
+            fly_name?: string | null;
+            leader?: components["schemas"]["LeaderIn"] | null;
+        };
+        /** CoveredOut */
+        CoveredOut: {
+            /** Toward */
+            toward: number;
+            /** Far */
+            far: boolean;
+            /** Casts */
+            casts: number;
+        };
+        /** FanOut */
+        FanOut: {
+            next: components["schemas"]["SpotOut"];
+            /** Covered */
+            covered: components["schemas"]["CoveredOut"][];
+        };
+        /** FishedOut */
+        FishedOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * MoveOut
+         * @description `change` whether it is worth saying; `elsewhere`: this place is likely empty.
+         */
+        MoveOut: {
+            /** Change */
+            change: boolean;
+            best: components["schemas"]["WorthOut"];
+            stay: components["schemas"]["WorthOut"] | null;
+            runner_up: components["schemas"]["WorthOut"] | null;
+            /** Horizon Min */
+            horizon_min: number;
+            /** Elsewhere */
+            elsewhere: boolean;
+            /** Words */
+            words: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * MovesOut
+         * @description What the log means: where they feed (`ridge`), the chance that nobody is home, which fly they want, what kind of day it
+         *     is, where flies have been; and what to do, where the next cast goes, and how another rod is set.
+         */
+        MovesOut: {
+            /** Casts */
+            casts: number;
+            band: components["schemas"]["SearchBandOut"];
+            /** Ridge */
+            ridge: components["schemas"]["RidgeOut"][];
+            /** Empty */
+            empty: number;
+            /** Wanted */
+            wanted: {
+                [key: string]: number;
+            };
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
+            /** Fished */
+            fished: components["schemas"]["FishedOut"][];
+            /** Said */
+            said: components["schemas"]["PhraseOut"][];
+            move: components["schemas"]["MoveOut"] | null;
+            fan: components["schemas"]["FanOut"];
+            other_rod: components["schemas"]["OtherRodOut"] | null;
+        };
+        /** OtherRodOut */
+        OtherRodOut: {
+            /** Key */
+            key: string;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * PhraseOut
+         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
+         */
+        PhraseOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /** RidgeOut */
+        RidgeOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * SearchBandOut
+         * @description The shortest run of depths that holds most of the chance.
+         */
+        SearchBandOut: {
+            /** Top M */
+            top_m: number;
+            /** Bottom M */
+            bottom_m: number;
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * SpotOut
+         * @description Where a cast goes: -2 hard left to 2 hard right, and whether far.
+         */
+        SpotOut: {
+            /** Toward */
+            toward: number;
+            /** Far */
+            far: boolean;
+        };
+        /**
+         * WorthOut
+         * @description `value` takes over the horizon, `takes_ph` an hour while it is fished, `cost_min` minutes to come to it.
+         */
+        WorthOut: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            /** Takes Ph */
+            takes_ph: number;
+            /** Cost Min */
+            cost_min: number;
+        };
+        /**
+         * HappenedIn
+         * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
+         *     point; the class of another's fly; where a cast went; and when the water `changed`, what its new reading has `stated` of the
+         *     depths of the grid and `wanted` of the classes.
+         */
+        HappenedIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "changed";
+            /** At Min */
+            at_min: number;
+            /** Fished */
+            fished?: string | null;
+            /** Depth M */
+            depth_m?: number | null;
+            /** Fly */
+            fly?: number | null;
+            /** Fly Class */
+            fly_class?: number | null;
+            /** Toward */
+            toward?: number | null;
+            /** Far */
+            far?: boolean | null;
+            /** Stated */
+            stated?: number[] | null;
+            /** Wanted */
+            wanted?: number[] | null;
+        };
+        /** MovesIn */
+        MovesIn: {
+            table: components["schemas"]["SearchTableIO"];
+            log?: components["schemas"]["SearchLogIn"] | null;
+        };
+        /** RefusedIn */
+        RefusedIn: {
+            /** Key */
+            key: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * SearchLogIn
+         * @description The day so far.
+         *
+         *     `now` is what is tied on, where it is not what was cast last; `most_min` the angler's own clock of minutes without anything
+         *     before he changes.
+         */
+        SearchLogIn: {
+            /**
+             * Fished
+             * @default {}
+             */
+            fished: {
+                [key: string]: components["schemas"]["PresentationIO"];
+            };
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["HappenedIn"][];
+            /** Now Min */
+            now_min?: number | null;
+            /** Now */
+            now?: string | null;
+            /**
+             * Refused
+             * @default []
+             */
+            refused: components["schemas"]["RefusedIn"][];
+            /**
+             * School
+             * @default best
+             * @enum {string}
+             */
+            school: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "stay";
+            /** Most Min */
+            most_min?: number | null;
+            /**
+             * Rods
+             * @default 1
+             */
+            rods: number;
         };
         /** FoodNameOut */
         FoodNameOut: {
@@ -3566,7 +3815,10 @@ export interface components {
             /** Asks */
             asks: string;
         };
-        /** SpeciesOut */
+        /**
+         * SpeciesOut
+         * @description `weights`: what well-fed fish weigh, by a published equation; none where there is no such.
+         */
         SpeciesOut: {
             /** Key */
             key: string;
@@ -3580,6 +3832,8 @@ export interface components {
             stress_c: number;
             /** Limit C */
             limit_c: number;
+            /** Weights */
+            weights: components["schemas"]["UsualWeightOut"][];
         };
         /**
          * TradeOut
@@ -3602,6 +3856,13 @@ export interface components {
             schools: components["schemas"]["SchoolOut"][];
             /** Methods */
             methods: components["schemas"]["MethodNameOut"][];
+        };
+        /** UsualWeightOut */
+        UsualWeightOut: {
+            /** Length M */
+            length_m: number;
+            /** Kg */
+            kg: number;
         };
         /**
          * ActivityOut
@@ -3695,6 +3956,21 @@ export interface components {
             colours: string[];
             /** Reasons */
             reasons: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * HandlingOut
+         * @description How long a fish may be played, be in the air, and is to be held; whether it should go back at all.
+         */
+        HandlingOut: {
+            /** Play S */
+            play_s: number;
+            /** Air S */
+            air_s: number;
+            /** Hold S */
+            hold_s: number;
+            /** Lives */
+            lives: boolean;
+            words: components["schemas"]["PhraseOut"];
         };
         /**
          * LayersOut
@@ -3808,6 +4084,7 @@ export interface components {
             measured_share: number;
             /** Wanted Reading M */
             wanted_reading_m: number | null;
+            handling: components["schemas"]["HandlingOut"];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Reminders */
@@ -4271,84 +4548,6 @@ export interface components {
             covers_both: number;
         };
         /**
-         * ChoicesIn
-         * @description Lines, flies and spools are those of the box; `rod_number` is the line the rod casts, null for any. `pressed`: the
-         *     fish have been hard pressed. Without `thorough` about half is tried, for a first answer.
-         */
-        ChoicesIn: {
-            conditions: components["schemas"]["ConditionsIn"];
-            /**
-             * Cast M
-             * @default 18
-             */
-            cast_m: number;
-            /**
-             * Rod M
-             * @default 3
-             */
-            rod_m: number;
-            /** Rod Number */
-            rod_number?: number | null;
-            /**
-             * Boat
-             * @default false
-             */
-            boat: boolean;
-            /**
-             * Indicators
-             * @default [
-             *       "fixed",
-             *       "quick-release",
-             *       "sliding"
-             *     ]
-             */
-            indicators: ("fixed" | "sliding" | "quick-release")[];
-            /**
-             * School Key
-             * @default best
-             * @enum {string}
-             */
-            school_key: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "moved";
-            /**
-             * Fluorocarbon
-             * @default when-bright
-             * @enum {string}
-             */
-            fluorocarbon: "always" | "when-bright" | "never";
-            /**
-             * Pressed
-             * @default false
-             */
-            pressed: boolean;
-            /**
-             * Thorough
-             * @default true
-             */
-            thorough: boolean;
-            /**
-             * @default {
-             *       "method_key": null,
-             *       "line_name": null,
-             *       "fly_name": null,
-             *       "leader": null
-             *     }
-             */
-            pins: components["schemas"]["PinsIn"];
-        };
-        /**
-         * PinsIn
-         * @description What is decided; the rest is solved around it.
-         */
-        PinsIn: {
-            /** Method Key */
-            method_key?: string | null;
-            /** Line Name */
-            line_name?: string | null;
-            /** Fly Name */
-            fly_name?: string | null;
-            leader?: components["schemas"]["LeaderIn"] | null;
-        };
-        /**
          * FishedIn
          * @description A rig and what is done with it.
          */
@@ -4366,26 +4565,6 @@ export interface components {
             /** Method Key */
             method_key: string;
             fished: components["schemas"]["FishedIn"];
-        };
-        /**
-         * FishOut
-         * @description A presentation as it is fished: what `PUT /days/{id}/presentations/{id}` takes.
-         */
-        FishOut: {
-            rig: components["schemas"]["RigIn"];
-            /** Action */
-            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
-        };
-        /**
-         * SearchOut
-         * @description The table, and by its keys how each presentation is fished.
-         */
-        SearchOut: {
-            table: components["schemas"]["SearchTableIO"];
-            /** Fish */
-            fish: {
-                [key: string]: components["schemas"]["FishOut"];
-            };
         };
         /**
          * LeaderBuildOut
@@ -10956,6 +11135,434 @@ export interface operations {
             };
         };
     };
+    get_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     create_moves: {
         parameters: {
             query?: never;
@@ -11604,120 +12211,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RankedOut"];
-                };
-            };
-            /** @description The request can't be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The CSRF token is missing or wrong. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another person is signed in, or the name or id is taken. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request is too large. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too many requests: try again after Retry-After. */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the store can't be used: try again after Retry-After. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server's disk is full; nothing was stored. */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    create_search: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChoicesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SearchOut"];
                 };
             };
             /** @description The request can't be read. */

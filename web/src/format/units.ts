@@ -12,6 +12,8 @@ export const DEFAULT_UNITS: Units = {
   mass_unit: 'kg',
   theme: 'light',
   sound_on: true,
+  beat_on: false,
+  left_handed: false,
 }
 
 export type Quantity = 'depth' | 'temperature' | 'lineSpeed' | 'wind' | 'fishLength' | 'mass'

@@ -29,7 +29,17 @@ export interface Fishing {
   /** When the fly landed, or null between casts. */
   castAt: Moment | null
   /** A fish on the bank whose length is still to be said. */
-  landing: { at: number; elapsedS: number | null } | null
+  landing: { at: number; elapsedS: number | null; playedS?: number | null } | null
+  /** A fish that is held until it swims off, since when. */
+  holding?: { at: number } | null
+  /** Where the next cast goes, if not where the fan says. */
+  spot?: Spot | null
+}
+
+/** Where a cast goes: -2 hard left to 2 hard right, and whether far. */
+export interface Spot {
+  toward: number
+  far: boolean
 }
 
 export interface LoggedEntry {
@@ -43,6 +53,11 @@ export interface LoggedEntry {
   elapsedS: number | null
   lengthM: number | null
   undone: 0 | 1
+  /** How deep, of what was seen or told. */
+  depthM?: number | null
+  flyClass?: number | null
+  kept?: boolean | null
+  spot?: Spot | null
 }
 
 /** What was fished on a day, for the search: its run and what was tied on. */
@@ -54,7 +69,7 @@ export interface Fished {
   key: string | null
   line: string
   action: Action
-  run: Drawn
+  run: Pick<Drawn, 'time_s'> & { flies: Pick<Drawn['flies'][number], 'name' | 'depth_m'>[] }
 }
 
 /** What the search of a day thinks with, and what the angler has told it. */
@@ -65,8 +80,24 @@ export interface Search {
   fish: Schemas['SearchOut']['fish']
   refused: { key: string; why: string }[]
   school: NonNullable<Schemas['SearchLogIn']['school']>
-  /** Seen, told by another angler, or another place come to. */
+  /** What an earlier build kept here of what was seen and told: now it stands in the log. */
   heard: { kind: 'follow' | 'seen' | 'told' | 'place'; depthM: number | null; at: number }[]
+  /** What was asked for the table, so that it can be asked again for water that changed. */
+  asked?: Schemas['ChoicesIn'] | null
+  /** When the water changed, and what its new reading says, where the server could be asked. */
+  changes?: {
+    at: number
+    what: string
+    stated: number[] | null
+    wanted: number[] | null
+    /** Why the server would not read it. */
+    refused?: string
+  }[]
+  /** The angler's own clock: minutes without anything before he changes. */
+  mostMin?: number | null
+  rods?: 1 | 2
+  /** When the table was last asked for anew. */
+  tableAt?: number
 }
 
 export interface Outgoing {

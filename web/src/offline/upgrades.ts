@@ -118,6 +118,8 @@ function actionOf(old: OldDoing): Action {
     retrieve_name: old.retrieve_name ?? '',
     retrieve_rhythm: old.retrieve_rhythm ?? '',
     retrieve_mps: old.retrieve_mps ?? 0.1,
+    pull_s: 1,
+    pause_s: 0,
     slack: 0,
     loose: false,
     tip_ms: 0,

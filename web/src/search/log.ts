@@ -1,6 +1,6 @@
 /** The day so far as the search reads it, from what the device keeps. */
 import { interpolate } from '../column/geometry'
-import type { Drawn, Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import type { Fished, LoggedEntry, Search } from '../offline/store'
 import type { SearchLog } from './thinker'
 
@@ -33,8 +33,11 @@ function presentationOf(fished: Fished, { table }: Search): Presentation {
   }
 }
 
+/** What is so whatever is tied on. */
+const OF_THE_WATER: readonly LoggedEntry['kind'][] = ['follow', 'seen', 'told', 'catching', 'place']
+
 /** How deep the point fly was so long after it landed, or in the middle of the cast. */
-export function depthAt(run: Drawn, elapsedS: number | null): number {
+export function depthAt(run: Fished['run'], elapsedS: number | null): number {
   const s = elapsedS ?? (run.time_s.at(-1) ?? 0) / 2
   return Math.max(0, interpolate(run.time_s, run.flies[0]?.depth_m ?? [0], s))
 }
@@ -51,13 +54,30 @@ export function logOf(
   // A clock may be set: the log never goes back.
   const minutes = (at: number) => (latest = Math.max(latest, (at - search.begunAt) / 60_000, 0))
   const lines = [
-    ...entries.filter((e) => !e.undone).map((e) => ({ order: e.order, entry: e, heard: null })),
-    ...search.heard.map((heard) => ({ order: heard.at, entry: null, heard })),
+    ...entries
+      .filter((e) => !e.undone)
+      .map((e) => ({ order: e.order, entry: e, heard: null, changed: null })),
+    ...search.heard.map((heard) => ({ order: heard.at, entry: null, heard, changed: null })),
+    ...(search.changes ?? []).map((changed) => ({ order: changed.at, entry: null, heard: null, changed })),
   ].sort((a, b) => a.order - b.order)
   const happened: SearchLog['happened'] = []
-  for (const { entry, heard } of lines) {
+  for (const { entry, heard, changed } of lines) {
     if (heard) {
       happened.push({ kind: heard.kind, at_min: minutes(heard.at), depth_m: heard.depthM })
+      continue
+    }
+    if (changed) {
+      const { stated, wanted } = changed
+      happened.push({ kind: 'changed', at_min: minutes(changed.at), stated, wanted })
+      continue
+    }
+    if (OF_THE_WATER.includes(entry.kind)) {
+      happened.push({
+        kind: entry.kind,
+        at_min: minutes(entry.at),
+        depth_m: entry.depthM ?? null,
+        fly_class: entry.flyClass ?? null,
+      })
       continue
     }
     const of = known.get(entry.presentationId)
@@ -68,6 +88,7 @@ export function logOf(
       at_min: minutes(entry.at),
       fished: entry.presentationId,
       depth_m: event ? depthAt(of.run, entry.elapsedS) : null,
+      ...(entry.spot ? entry.spot : {}),
     })
   }
   return {
@@ -77,5 +98,7 @@ export function logOf(
     now: known.has(tied) ? tied : null,
     refused: search.refused,
     school: search.school,
+    most_min: search.mostMin ?? null,
+    rods: search.rods ?? 1,
   }
 }

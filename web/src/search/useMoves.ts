@@ -19,13 +19,16 @@ export function useMoves(
     return () => clearInterval(timer)
   }, [])
   // Long, and the same all day: the page is drawn ten times a second.
-  const day = search?.dayId
+  const day = `${search?.dayId} ${search?.tableAt ?? 0}`
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const table = useMemo(() => search && JSON.stringify(search.table), [day])
   const asked = JSON.stringify([
     search?.refused,
     search?.school,
     search?.heard,
+    search?.changes,
+    search?.mostMin,
+    search?.rods,
     fished.map((one) => one.id),
     entries.map((e) => [e.id, e.undone]),
     minute,

@@ -1,14 +1,31 @@
 /** The clock of a cast, a drift under a float or a tow: one number, what the hands do now, and where the fly is. */
+import type { ReactNode } from 'react'
 import { interpolate } from '../../column/geometry'
 import { format, seconds, type Units } from '../../format/units'
 import type { Doing, Fishing } from '../../offline/store'
 import { useUnits } from '../../state/person'
 import { handling } from '../../choice/sayings'
+import { hang, mark, pulls, type Call } from './signal'
 
 /** When the hands must do something, in seconds after landing; null for a tow, which goes on. */
 export function signalS({ action }: Doing): number | null {
   if (action.kind === 'tow') return null
   return action.kind === 'hang' ? action.drift_s : action.count_s
+}
+
+/** What calls the hands in one cast, so long after the fly landed: the mark, the pulls of the retrieve, the hang. */
+export function callsOf({ doing, run }: Fishing, beat: boolean): Call[] {
+  const at = signalS(doing)
+  if (at === null) return []
+  const { action } = doing
+  if (action.kind !== 'cast') return [mark(at)]
+  const lifts = run.phase.indexOf('lift')
+  const liftS = run.time_s[lifts] ?? null
+  const end = liftS ?? run.time_s.at(-1) ?? at
+  // An earlier build kept no rhythm.
+  const everyS = (action.pull_s as number | undefined) ? action.pull_s + action.pause_s : 0
+  const rhythm = beat && action.pause_s > 0 ? pulls(at, end, everyS) : []
+  return [mark(at), ...rhythm.slice(1), ...(lifts > 0 && liftS !== null ? [hang(liftS)] : [])]
 }
 
 interface Face {
@@ -49,7 +66,14 @@ function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): 
     : { big: 'Hang', what: 'lift slowly, hold, watch behind the fly', hot: true }
 }
 
-export function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number | null }) {
+interface ClockProps {
+  fishing: Fishing
+  elapsed: number | null
+  /** Where the cast goes. */
+  children?: ReactNode
+}
+
+export function Clock({ fishing, elapsed, children }: ClockProps) {
   const units = useUnits()
   const { run, doing } = fishing
   const point = run.flies[0]
@@ -72,6 +96,7 @@ export function Clock({ fishing, elapsed }: { fishing: Fishing; elapsed: number 
             : `fly at about ${format('depth', interpolate(run.time_s, point?.depth_m ?? [0], elapsed), units)} · ${seconds(elapsed)}`}
         </p>
       </div>
+      {children}
     </div>
   )
 }

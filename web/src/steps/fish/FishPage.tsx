@@ -2,39 +2,34 @@
 import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { Picture } from '../../api/client'
-import { usePicture, useTrade } from '../../queries/hooks'
+import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
-import { format } from '../../format/units'
+import { KIND_WORDS } from '../../format/kinds'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
 import { store, useLive, written, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
-import { Dial } from '../../ui/Dial'
 import { withRidge } from '../../search/ridge'
 import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
-import { Segments } from '../../ui/Segments'
 import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
-import { Clock, signalS } from './Clock'
-import { entriesOf, log, undoLast } from './logging'
+import { Changed } from './Changed'
+import { Clock, callsOf } from './Clock'
+import { Fan } from './Fan'
+import { Holding } from './Holding'
+import { HowToSearch } from './HowToSearch'
+import { Landing } from './Landing'
+import { entriesOf, log, undoLast, type Said } from './logging'
 import { Heard } from './Heard'
 import { NextMove } from './NextMove'
 import { useChange } from './useChange'
 import { Troubles, Waits } from './Unsent'
-import { signalIn, useWakeLock } from './signal'
+import { call, useWakeLock } from './signal'
 
-const KIND_WORDS: Record<Kind, string> = {
-  cast: 'Cast',
-  nothing: 'Nothing',
-  knock: 'Knock',
-  take: 'Take',
-  lost: 'Lost',
-  landed: 'Landed',
-}
 const KEYS: Record<string, Kind> = {
   c: 'cast',
   n: 'nothing',
@@ -49,6 +44,7 @@ const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
 const DOUBLE_TAP_MS = 450
 /** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
 const LONGEST_S = 3600
+const LONGEST_FIGHT_MS = 30 * 60_000
 
 export function FishPage() {
   const { username } = usePerson()
@@ -80,6 +76,36 @@ function useElapsed(castAt: Moment | null): number | null {
   return castAt && secondsSince(castAt)
 }
 
+/** Call the hands as the cast goes on, and keep the screen awake. */
+function useCalls(fishing: Fishing) {
+  const { castAt, presentationId } = fishing
+  const { sound_on: sound, beat_on: beat } = useUnits()
+  useWakeLock(castAt !== null || fishing.holding != null)
+  useEffect(() => {
+    if (castAt === null) return
+    const since = secondsSince(castAt)
+    return call(
+      callsOf(fishing, beat).map((one) => ({ ...one, inS: one.inS - since })),
+      sound,
+    )
+    // What is fished is another one only with its id.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [castAt, presentationId, sound, beat])
+}
+
+/** Laid on with the buttons themselves, so that a key works from the moment they are seen. */
+function useKeys(onPress: (event: KeyboardEvent) => void) {
+  const press = useRef(onPress)
+  useLayoutEffect(() => {
+    press.current = onPress
+  })
+  useLayoutEffect(() => {
+    const listen = (event: KeyboardEvent) => press.current(event)
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [])
+}
+
 function AtTheWater({ fishing }: { fishing: Fishing }) {
   const units = useUnits()
   const { doing, castAt, landing, dayId } = fishing
@@ -91,18 +117,15 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const fished = useLive(() => store.fished.where('dayId').equals(dayId).toArray(), `fished:${dayId}`) ?? []
   const [trouble, setTrouble] = useState<unknown>(null)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
-  const atS = signalS(doing)
-  const sound = units.sound_on
-  useWakeLock(castAt !== null)
-  useEffect(() => {
-    if (castAt === null || atS === null) return
-    return signalIn(atS - secondsSince(castAt), sound)
-  }, [castAt, atS, sound])
+  useCalls(fishing)
 
   const live = entries.filter((e) => !e.undone)
   const moves = useMoves(search, fished, entries, fishing.presentationId)
   const water = picture && moves ? withRidge(picture, moves) : picture
   const change = useChange(fishing, search, setTrouble)
+  const waters = useWaters()
+  const rules = waters.data?.items.find(({ id }) => id === fishing.conditions.water_id)?.rules
+  const spot = fishing.spot ?? moves?.fan.next ?? null
 
   async function tap(kind: Kind) {
     const at = Date.now()
@@ -110,35 +133,37 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     setLastTap({ kind, at })
     const elapsedS = castAt && Math.min(Math.round(secondsSince(castAt) * 10) / 10, LONGEST_S)
     if (kind === 'landed') {
-      await written(() => store.fishing.update('now', { landing: { at, elapsedS } }))
+      const took = fishOn(live)
+      const playedS = took && playedFor(took, at)
+      await written(() =>
+        store.fishing.update('now', {
+          landing: { at, elapsedS: took ? took.elapsedS : elapsedS, playedS },
+        }),
+      )
       return
     }
     // A new cast says that the one before it came to nothing.
     if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS, { castAt: null })
-    if (kind === 'cast') await log(fishing, kind, at, null, { castAt: moment() })
-    else await log(fishing, kind, at, elapsedS, kind === 'knock' ? {} : { castAt: null })
+    if (kind === 'cast')
+      await log(fishing, kind, at, null, { castAt: moment(), holding: null, spot: null }, { spot })
+    else {
+      const took = kind === 'lost' ? fishOn(live) : null
+      await log(fishing, kind, at, took ? took.elapsedS : elapsedS, kind === 'knock' ? {} : { castAt: null })
+    }
   }
-  async function land(species: string, lengthM: number | null) {
+  async function land(said: Said) {
     if (!landing) return
-    const ended = { landing: null, castAt: null }
-    await log(fishing, 'landed', landing.at, landing.elapsedS, ended, { species, lengthM })
+    setLastTap({ kind: '', at: 0 })
+    const holding = said.kept === false ? { at: Date.now() } : null
+    await log(fishing, 'landed', landing.at, landing.elapsedS, { landing: null, castAt: null, holding }, said)
   }
 
-  // Laid on with the buttons themselves, so that a key works from the moment they are seen.
-  const press = useRef<(event: KeyboardEvent) => void>(() => undefined)
-  useLayoutEffect(() => {
-    press.current = (event) => {
-      const kind = KEYS[event.key.toLowerCase()]
-      if (landing || event.repeat || isTyping(event)) return
-      if (event.key.toLowerCase() === 'u' && live.length > 0) void undoLast(fishing)
-      else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
-    }
+  useKeys((event) => {
+    const kind = KEYS[event.key.toLowerCase()]
+    if (landing || event.repeat || isTyping(event)) return
+    if (event.key.toLowerCase() === 'u' && live.length > 0) void undoLast(fishing)
+    else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
   })
-  useLayoutEffect(() => {
-    const listen = (event: KeyboardEvent) => press.current(event)
-    window.addEventListener('keydown', listen)
-    return () => window.removeEventListener('keydown', listen)
-  }, [])
 
   const cautions = picture?.cautions ?? []
   return (
@@ -156,49 +181,81 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         )}
       </div>
       <div className="flex min-w-0 grow flex-col gap-2">
-        {search && <NextMove search={search} moves={moves} planned={doing.ladder[0]} onTake={change} />}
+        {search && (
+          <NextMove
+            fishing={fishing}
+            search={search}
+            moves={moves}
+            planned={doing.ladder[0]}
+            onTake={change}
+          />
+        )}
         {trouble !== null && <Trouble error={trouble} />}
-        <Clock fishing={fishing} elapsed={elapsed} />
+        {fishing.holding && <Holding fishing={fishing} since={fishing.holding.at} />}
+        <Clock fishing={fishing} elapsed={elapsed}>
+          {moves && spot && (
+            <Fan
+              fan={moves.fan}
+              next={spot}
+              onPick={(picked) => void written(() => store.fishing.update('now', { spot: picked }))}
+            />
+          )}
+        </Clock>
         {landing ? (
           <Landing
-            usual={fishing.conditions.species ?? ''}
-            onLand={(species, lengthM) => void land(species, lengthM)}
+            fishing={fishing}
+            rules={rules}
+            kept={live.filter((e) => e.kept).length}
+            onLand={(said) => void land(said)}
             onBack={() => void written(() => store.fishing.update('now', { landing: null }))}
           />
         ) : (
-          <div className="grid grid-cols-6 gap-2">
-            <Button
-              look="hot"
-              className="col-span-6 min-h-16 text-3xl lg:min-h-20"
-              onClick={() => void tap('cast')}
-            >
-              {elapsed === null ? 'Cast' : 'Cast again'}
-            </Button>
-            {(['nothing', 'knock', 'take', 'lost', 'landed'] as const).map((kind, i) => (
-              <Button
-                key={kind}
-                size="huge"
-                className={i < 2 ? 'col-span-3' : 'col-span-2'}
-                disabled={elapsed === null && NEEDS_CAST.includes(kind)}
-                onClick={() => void tap(kind)}
-              >
-                {KIND_WORDS[kind]}
-              </Button>
-            ))}
-          </div>
+          <Answers inWater={elapsed !== null} left={units.left_handed} onTap={(kind) => void tap(kind)} />
         )}
         <Tally entries={live} fishing={fishing} />
         {search && (
           <Heard
+            fishing={fishing}
             search={search}
             usualM={fishing.run.flies[0]?.end_depth_m ?? 1}
             bottomM={fishing.conditions.bottom_depth_m}
           />
         )}
+        {search && <Changed fishing={fishing} search={search} />}
+        {search && <HowToSearch search={search} />}
         <Cautions cautions={cautions} />
         <Reminders said={picture?.reminders ?? []} />
         {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
       </div>
+    </div>
+  )
+}
+
+interface AnswersProps {
+  inWater: boolean
+  /** Under the left thumb. */
+  left: boolean
+  onTap(kind: Kind): void
+}
+
+/** The cast, and the five answers to it. */
+function Answers({ inWater, left, onTap }: AnswersProps) {
+  return (
+    <div className="grid grid-cols-6 gap-2" dir={left ? 'rtl' : 'ltr'}>
+      <Button look="hot" className="col-span-6 min-h-16 text-3xl lg:min-h-20" onClick={() => onTap('cast')}>
+        {inWater ? 'Cast again' : 'Cast'}
+      </Button>
+      {(['nothing', 'knock', 'take', 'lost', 'landed'] as const).map((kind, i) => (
+        <Button
+          key={kind}
+          size="huge"
+          className={i < 2 ? 'col-span-3' : 'col-span-2'}
+          disabled={!inWater && NEEDS_CAST.includes(kind)}
+          onClick={() => onTap(kind)}
+        >
+          {KIND_WORDS[kind]}
+        </Button>
+      ))}
     </div>
   )
 }
@@ -214,8 +271,8 @@ interface DrawnProps {
 
 function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
   const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0, ...(spent?.length ? { spent } : {}) }
-  const takes = entries
-    .filter((e) => ['take', 'lost', 'landed'].includes(e.kind) && e.elapsedS !== null)
+  const takes = fishOf(entries)
+    .filter((e) => e.elapsedS !== null)
     .map((e) => depthOf(e, fishing))
   return (
     <>
@@ -225,64 +282,17 @@ function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
   )
 }
 
-interface LandingProps {
-  /** The trout the day was read for. */
-  usual: string
-  onLand(species: string, lengthM: number | null): void
-  onBack(): void
-}
-
-function Landing({ usual, onLand, onBack }: LandingProps) {
-  const units = useUnits()
-  const trade = useTrade()
-  const [species, setSpecies] = useState(usual)
-  const [lengthM, setLengthM] = useState(0.38)
-  return (
-    <section aria-label="Landed" className="border-2 border-ink bg-sheet p-3">
-      <p className="font-semibold">Wet hands, fish in the water, held upright until it swims.</p>
-      {trade.data && (
-        <Segments
-          label="Which"
-          value={species}
-          options={trade.data.species.map((s) => ({ value: s.key, text: s.name.replace(' trout', '') }))}
-          onValueChange={setSpecies}
-          className="mt-1"
-        />
-      )}
-      <Dial
-        label="Length"
-        value={lengthM}
-        least={0.1}
-        most={0.9}
-        step={units.fish_length_unit === 'in' ? 0.0127 : 0.01}
-        said={format('fishLength', lengthM, units)}
-        onValueChange={setLengthM}
-      />
-      <div className="grid grid-cols-2 gap-2">
-        <Button look="hot" size="huge" onClick={() => onLand(species, Math.round(lengthM * 1000) / 1000)}>
-          Save {format('fishLength', lengthM, units)}
-        </Button>
-        <Button size="huge" onClick={() => onLand(species, null)}>
-          Not measured
-        </Button>
-        <Button look="quiet" className="col-span-2" onClick={onBack}>
-          Back, it is still on
-        </Button>
-      </div>
-    </section>
-  )
-}
-
 function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing: Fishing }) {
   const count = (kind: Kind) => entries.filter((e) => e.kind === kind).length
   const last = entries.at(-1)
+  const { left_handed: left } = useUnits()
   return (
     <div className="text-sm">
-      <div className="flex items-center justify-between gap-2">
+      <div className={`flex items-center justify-between gap-2 ${left ? 'flex-row-reverse' : ''}`}>
         <div className="leading-tight">
           <strong className="text-base">
             {plural(count('cast'), 'cast')} · {plural(count('knock'), 'knock')} ·{' '}
-            {plural(count('take') + count('lost') + count('landed'), 'take')} · {count('landed')} landed
+            {plural(fishOf(entries).length, 'take')} · {count('landed')} landed
           </strong>
           <br />
           <Waits />
@@ -293,6 +303,25 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
       </div>
       <Troubles />
     </div>
+  )
+}
+
+/** The take of a fish that is still on, as far as the log says. */
+function fishOn(entries: readonly LoggedEntry[]): LoggedEntry | null {
+  const last = entries.at(-1)
+  return last?.kind === 'take' ? last : null
+}
+
+/** How long it was on, in s; null where the tap of the take is too long ago to be of this fish's fight. */
+function playedFor(took: LoggedEntry, at: number): number | null {
+  if (at < took.at || at - took.at > LONGEST_FIGHT_MS) return null
+  return Math.round((at - took.at) / 1000)
+}
+
+/** Fish that took: one that is landed or lost after its take was tapped is the same one. */
+function fishOf(entries: readonly LoggedEntry[]): LoggedEntry[] {
+  return entries.filter(
+    (e, i) => e.kind === 'take' || (['lost', 'landed'].includes(e.kind) && entries[i - 1]?.kind !== 'take'),
   )
 }
 

@@ -1,44 +1,33 @@
 /** What was seen, or told by another: two taps, and it counts with its doubt. */
 import { useState } from 'react'
 import { format } from '../../format/units'
-import { store, written, type Search } from '../../offline/store'
+import type { Fishing, Search } from '../../offline/store'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
+import { Segments } from '../../ui/Segments'
+import { log } from './logging'
 
 const KINDS = [
-  { kind: 'seen', text: 'Fish seen', asks: 'Fish seen, at' },
   { kind: 'follow', text: 'Follow', asks: 'Followed, the fly at' },
-  { kind: 'told', text: 'Partner’s fish', asks: 'Another took one, at' },
+  { kind: 'seen', text: 'Fish seen', asks: 'Fish seen, at' },
+  { kind: 'told', text: 'Other rod’s fish', asks: 'Another rod took one, at' },
 ] as const
 
-/** Ways to go about it that anglers swear by: each limits what is proposed. */
-const SCHOOLS = [
-  { value: 'best', text: 'what brings most' },
-  { value: 'depth-first', text: 'depth first' },
-  { value: 'fly-first', text: 'fly first' },
-  { value: 'top-down', text: 'top down' },
-  { value: 'bottom-up', text: 'bottom up' },
-  { value: 'static', text: 'floats only' },
-  { value: 'stay', text: 'this line only' },
-] satisfies { value: Search['school']; text: string }[]
-
 interface HeardProps {
+  fishing: Fishing
   search: Search
   /** Where the dial begins: about where the fly works. */
   usualM: number
   bottomM: number
 }
 
-export function Heard({ search, usualM, bottomM }: HeardProps) {
+export function Heard({ fishing, search, usualM, bottomM }: HeardProps) {
   const units = useUnits()
   const [kind, setKind] = useState<(typeof KINDS)[number] | null>(null)
   const [depthM, setDepthM] = useState(usualM)
-  const last = search.heard.at(-1)
-  const save = (heard: Search['heard']) => {
-    setKind(null)
-    void written(() => store.searches.update(search.dayId, { heard }))
-  }
+  const [flyClass, setFlyClass] = useState('')
+  const { classes } = search.table
   if (kind)
     return (
       <section aria-label={kind.text} className="border-2 border-ink bg-sheet p-3">
@@ -51,11 +40,27 @@ export function Heard({ search, usualM, bottomM }: HeardProps) {
           said={format('depth', depthM, units)}
           onValueChange={setDepthM}
         />
+        {kind.kind === 'told' && (
+          <Segments
+            label="His fly"
+            className="mb-2"
+            value={flyClass}
+            options={[
+              { value: '', text: 'unknown' },
+              ...classes.map((text, i) => ({ value: String(i + 1), text })),
+            ]}
+            onValueChange={setFlyClass}
+          />
+        )}
         <div className="grid grid-cols-2 gap-2">
           <Button
             look="hot"
             size="huge"
-            onClick={() => save([...search.heard, { kind: kind.kind, depthM, at: Date.now() }])}
+            onClick={() => {
+              setKind(null)
+              const told = kind.kind === 'told' && flyClass !== '' ? Number(flyClass) : null
+              void log(fishing, kind.kind, Date.now(), null, {}, { depthM, flyClass: told })
+            }}
           >
             Save
           </Button>
@@ -66,51 +71,26 @@ export function Heard({ search, usualM, bottomM }: HeardProps) {
       </section>
     )
   return (
-    <div className="grid grid-cols-3 gap-2" role="group" aria-label="Seen or told">
+    <div className="grid grid-cols-4 gap-2" role="group" aria-label="Seen or told">
       {KINDS.map((one) => (
         <Button
           key={one.kind}
-          className="min-h-14 px-1 text-sm"
+          className="min-h-14 px-1 text-sm leading-tight"
           onClick={() => {
             setDepthM(Math.min(Math.max(usualM, 0), bottomM))
+            setFlyClass('')
             setKind(one)
           }}
         >
           {one.text}
         </Button>
       ))}
-      {last && (
-        <p className="col-span-3 text-sm">
-          {last.depthM === null
-            ? 'At another place.'
-            : `${KINDS.find((one) => one.kind === last.kind)?.text} at ${format('depth', last.depthM, units)}.`}{' '}
-          <button
-            type="button"
-            className="min-h-11 px-2 underline underline-offset-4"
-            onClick={() => save(search.heard.slice(0, -1))}
-          >
-            Take it back
-          </button>
-        </p>
-      )}
-      <label className="col-span-3 flex items-center gap-2 text-sm font-semibold">
-        How to search
-        <select
-          className="min-h-11 grow border-2 border-ink bg-sheet px-2"
-          value={search.school}
-          onChange={({ target }) =>
-            void written(() =>
-              store.searches.update(search.dayId, { school: target.value as Search['school'] }),
-            )
-          }
-        >
-          {SCHOOLS.map((one) => (
-            <option key={one.value} value={one.value}>
-              {one.text}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Button
+        className="min-h-14 px-1 text-sm leading-tight"
+        onClick={() => void log(fishing, 'catching', Date.now(), null, {})}
+      >
+        Others catch
+      </Button>
     </div>
   )
 }

@@ -2,14 +2,16 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { words, type Units } from '../../format/units'
-import { store, written, type Search } from '../../offline/store'
+import { store, written, type Fishing, type Search } from '../../offline/store'
 import { useThinking, type Moves } from '../../search/thinker'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
+import { log } from './logging'
 
 const WHYS = ['No such fly left', 'Can’t reach there', 'I like this one'] as const
 
 interface NextMoveProps {
+  fishing: Fishing
   search: Search
   moves: Moves | null
   /** The first step of the ladder: what stands while the device can't think. */
@@ -17,7 +19,7 @@ interface NextMoveProps {
   onTake(key: string): Promise<void>
 }
 
-export function NextMove({ search, moves, planned, onTake }: NextMoveProps) {
+export function NextMove({ fishing, search, moves, planned, onTake }: NextMoveProps) {
   const units = useUnits()
   const thinking = useThinking()
   const [refusing, setRefusing] = useState(false)
@@ -48,7 +50,7 @@ export function NextMove({ search, moves, planned, onTake }: NextMoveProps) {
   }
   return (
     <section aria-label="Next" aria-live="polite" className="border-y-2 border-ink py-1">
-      <div className="flex items-start gap-3">
+      <div className={`flex items-start gap-3 ${units.left_handed ? 'flex-row-reverse' : ''}`}>
         <div className="min-w-0 grow leading-tight">
           <p className={act || move.elsewhere ? 'font-bold text-hot' : 'font-bold'}>
             {lead && said(lead, units)}
@@ -61,13 +63,7 @@ export function NextMove({ search, moves, planned, onTake }: NextMoveProps) {
           <Button
             look="hot"
             className="min-h-14 w-[7.5rem] shrink-0"
-            onClick={() =>
-              void written(() =>
-                store.searches.update(search.dayId, {
-                  heard: [...search.heard, { kind: 'place', depthM: null, at: Date.now() }],
-                }),
-              )
-            }
+            onClick={() => void log(fishing, 'place', Date.now(), null, {})}
           >
             I moved
           </Button>
@@ -91,6 +87,9 @@ export function NextMove({ search, moves, planned, onTake }: NextMoveProps) {
           </div>
         )}
       </div>
+      {moves.other_rod && (
+        <p className="text-sm leading-tight font-semibold">{said(moves.other_rod.words, units)}</p>
+      )}
       {refusing && (
         <div className="mt-1 grid grid-cols-3 gap-2" role="group" aria-label="Why not">
           {WHYS.map((reason) => (

@@ -10,7 +10,16 @@ import {
 import { dateAt, instantOf } from '../../format/clock'
 import { flush, queue } from '../../offline/outbox'
 import { askToKeep } from '../../offline/room'
-import { store, written, type Doing, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import {
+  store,
+  written,
+  type Doing,
+  type Fishing,
+  type Kind,
+  type LoggedEntry,
+  type Spot,
+} from '../../offline/store'
+import { v5 as uuid } from 'uuid'
 
 export interface Start {
   username: string
@@ -26,9 +35,14 @@ export interface Start {
   longLeaderOk: boolean
   /** What goes to the water with the plan, where it came; a day that goes on keeps its own. */
   search?: Schemas['SearchOut'] | null
+  /** What it was asked for. */
+  asked?: Schemas['ChoicesIn'] | null
   /** Of the search table, where it is one of its presentations. */
   key?: string | null
 }
+
+/** The name space of days. */
+const DAYS = '5b0b6c34-8a3e-4f0a-9d86-2c7d1f0e9a11'
 
 /** Begin to fish a presentation. Goes on with today's day at the same water, or begins one. */
 export async function startFishing(start: Start): Promise<void> {
@@ -41,7 +55,8 @@ export async function startFishing(start: Start): Promise<void> {
     before?.username === username &&
     before.conditions.water_id === start.conditions.water_id &&
     dateAt(start.timeZone, new Date(before.conditions.at_local)) === today
-  const dayId = sameDay ? before.dayId : crypto.randomUUID()
+  // Two devices of one person on one day say the same, whether they can ask or not.
+  const dayId = sameDay ? before.dayId : uuid(`${username} ${start.conditions.water_id} ${today}`, DAYS)
   const presentationId = crypto.randomUUID()
   const conditions = asOfNow(start, now)
   if (!sameDay) void askToKeep()
@@ -100,6 +115,7 @@ export async function startFishing(start: Start): Promise<void> {
           dayId,
           begunAt: now.getTime(),
           ...start.search,
+          asked: start.asked ?? null,
           refused: [],
           school: 'best',
           heard: [],
@@ -120,15 +136,29 @@ function asOfNow({ conditions, timeZone }: Start, now: Date): Conditions {
 /** What the device has of a day, in order. */
 export const entriesOf = (dayId: string) => store.entries.where('dayId').equals(dayId).sortBy('order')
 
+/** What is said of a fish, of where a cast went, or of what was seen. */
+export interface Said {
+  species?: string
+  lengthM?: number | null
+  weightKg?: number | null
+  kept?: boolean | null
+  playedS?: number | null
+  /** Of the fish, in base64. */
+  image?: string | null
+  spot?: Spot | null
+  depthM?: number | null
+  flyClass?: number | null
+}
+
 /** Log what happened, once: on the device at once, and with it what is so `after`; on the server when it can be reached. */
 export async function log(
   fishing: Fishing,
   kind: Kind,
   at: number,
   elapsedS: number | null,
-  after: Partial<Pick<Fishing, 'castAt' | 'landing'>>,
-  fish: { species: string; lengthM: number | null } | null = null,
-) {
+  after: Partial<Pick<Fishing, 'castAt' | 'landing' | 'holding' | 'spot'>>,
+  said: Said = {},
+): Promise<void> {
   const { username } = fishing
   const entry: LoggedEntry = {
     id: crypto.randomUUID(),
@@ -138,16 +168,27 @@ export async function log(
     at,
     order: at,
     elapsedS,
-    lengthM: fish?.lengthM ?? null,
+    lengthM: said.lengthM ?? null,
     undone: 0,
+    depthM: said.depthM ?? null,
+    flyClass: said.flyClass ?? null,
+    kept: said.kept ?? null,
+    spot: said.spot ?? null,
   }
   const body: Schemas['EntryIn'] = {
     presentation_id: fishing.presentationId,
     kind,
     at: new Date(at).toISOString(),
     cast_elapsed_s: elapsedS,
-    species: fish?.species ?? '',
-    length_m: fish?.lengthM ?? null,
+    species: said.species ?? '',
+    length_m: said.lengthM ?? null,
+    weight_kg: said.weightKg ?? null,
+    kept: said.kept ?? null,
+    played_s: said.playedS ?? null,
+    toward: said.spot?.toward ?? null,
+    far: said.spot?.far ?? null,
+    depth_m: said.depthM ?? null,
+    fly_class: said.flyClass ?? null,
   }
   await written(() =>
     store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
@@ -155,11 +196,17 @@ export async function log(
       if (last) entry.order = Math.max(at, last.order + 1)
       await store.entries.add(entry)
       await store.fishing.update('now', after)
-      await queue({ username, method: 'PUT', path: `/api/days/${fishing.dayId}/entries/${entry.id}`, body })
+      const path = `/api/days/${fishing.dayId}/entries/${entry.id}`
+      await queue({ username, method: 'PUT', path, body })
+      if (said.image)
+        await queue({ username, method: 'PUT', path: `${path}/photo`, body: { image: said.image } })
     }),
   )
   void flush(username)
 }
+
+/** What begins or ends a cast, or comes in one. */
+const ENDS_OR_BEGINS: readonly Kind[] = ['cast', 'nothing', 'knock', 'take', 'lost', 'landed']
 
 /** Take the last entry back; the cast it ended goes on. */
 export async function undoLast(fishing: Fishing): Promise<void> {
@@ -176,6 +223,7 @@ export async function undoLast(fishing: Fishing): Promise<void> {
         path: `/api/days/${fishing.dayId}/entries/${last.id}`,
         body: null,
       })
+      if (!ENDS_OR_BEGINS.includes(last.kind)) return
       if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
       else if (last.elapsedS !== null)
         await store.fishing.update('now', {

@@ -3,28 +3,59 @@ import { useEffect } from 'react'
 
 let context: AudioContext | null = null
 
-/** Sound and shake in so many seconds; the tone is scheduled in the sound hardware, so it comes while the page sleeps. */
-export function signalIn(inS: number, sound: boolean): () => void {
-  if (inS < 0) return () => undefined
+/** One call to the hands: when, in seconds from now, how high, how long, and how it shakes. */
+export interface Call {
+  inS: number
+  hz: number
+  lastsS: number
+  loud: number
+  shakeMs: number[]
+}
+
+const AT_THE_MARK = { hz: 880, lastsS: 0.35, loud: 0.25, shakeMs: [180, 80, 180] }
+const PULL = { hz: 520, lastsS: 0.06, loud: 0.15, shakeMs: [40] }
+const HANG = { hz: 660, lastsS: 0.5, loud: 0.25, shakeMs: [120, 60, 120, 60, 120] }
+/** A retrieve is not followed for longer. */
+const MOST_PULLS = 240
+
+export const mark = (inS: number): Call => ({ ...AT_THE_MARK, inS })
+export const hang = (inS: number): Call => ({ ...HANG, inS })
+
+/** A call at every pull, from one moment to another. */
+export function pulls(fromS: number, toS: number, everyS: number): Call[] {
+  const count = everyS > 0.2 ? Math.min(MOST_PULLS, Math.floor((toS - fromS) / everyS)) : 0
+  return Array.from({ length: Math.max(0, count) }, (_, i) => ({ ...PULL, inS: fromS + i * everyS }))
+}
+
+/** Sound and shake at each; the tones are scheduled in the sound hardware, so they come while the page sleeps. */
+export function call(calls: readonly Call[], sound: boolean): () => void {
   const stops: (() => void)[] = []
-  if (sound && 'AudioContext' in window) {
+  const ahead = calls.filter(({ inS }) => inS >= 0)
+  if (sound && ahead.length > 0 && 'AudioContext' in window) {
     context ??= new AudioContext()
     void context.resume().catch(() => undefined)
-    const tone = context.createOscillator()
-    const gain = context.createGain()
-    tone.frequency.value = 880
-    gain.gain.value = 0.25
-    tone.connect(gain).connect(context.destination)
-    const start = context.currentTime + inS
-    tone.start(start)
-    tone.stop(start + 0.35)
-    stops.push(() => tone.disconnect())
+    for (const { inS, hz, lastsS, loud } of ahead) {
+      const tone = context.createOscillator()
+      const gain = context.createGain()
+      tone.frequency.value = hz
+      gain.gain.value = loud
+      tone.connect(gain).connect(context.destination)
+      const start = context.currentTime + inS
+      tone.start(start)
+      tone.stop(start + lastsS)
+      stops.push(() => tone.disconnect())
+    }
   }
-  // eslint-disable-next-line @typescript-eslint/no-unnecessary-condition -- not every browser can
-  const timer = setTimeout(() => navigator.vibrate?.([180, 80, 180]), inS * 1000)
-  stops.push(() => clearTimeout(timer))
+  for (const { inS, shakeMs } of ahead) {
+    // eslint-disable-next-line @typescript-eslint/no-unnecessary-condition -- not every browser can
+    const timer = setTimeout(() => navigator.vibrate?.(shakeMs), inS * 1000)
+    stops.push(() => clearTimeout(timer))
+  }
   return () => stops.forEach((stop) => stop())
 }
+
+/** Sound and shake in so many seconds. */
+export const signalIn = (inS: number, sound: boolean): (() => void) => call([mark(inS)], sound)
 
 export function useWakeLock(on: boolean): void {
   useEffect(() => {

@@ -10,6 +10,11 @@ import { compass, format, range, sky, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'
 import { Trouble, Waiting } from '../../ui/Notice'
 import { headline } from '../../choice/sayings'
+import { KIND_WORDS } from '../../format/kinds'
+import { fishSaid } from './words'
+
+/** What comes at no depth. */
+const DEPTHLESS: readonly Schemas['EntryOut']['kind'][] = ['catching', 'place']
 
 export function DayPage() {
   const { dayId = '' } = useParams()
@@ -102,15 +107,24 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
                     className="grid grid-cols-[3.5rem_5rem_1fr_auto] gap-2 border-t border-rule py-1 first:border-t-0"
                   >
                     <span>{clock(entry.at)}</span>
-                    <strong>{entry.kind}</strong>
+                    <strong>{KIND_WORDS[entry.kind]}</strong>
                     <span className="text-soft">
-                      {entry.odd_time && 'time in doubt, '}at{' '}
-                      {range('depth', entry.depth_low_m, entry.depth_high_m, units)}
+                      {entry.odd_time && 'time in doubt, '}
+                      {!DEPTHLESS.includes(entry.kind) &&
+                        `at ${range('depth', entry.depth_low_m, entry.depth_high_m, units)}`}
                     </span>
-                    <span className="font-semibold">
-                      {entry.length_m
-                        ? `${entry.species} ${format('fishLength', entry.length_m, units)}`
-                        : ''}
+                    <span className="text-right font-semibold">
+                      {fishSaid(entry, units)}
+                      {entry.has_photo && (
+                        <a href={`/api/days/${day.id}/entries/${entry.id}/photo`}>
+                          <img
+                            src={`/api/days/${day.id}/entries/${entry.id}/photo`}
+                            alt={`The fish landed at ${clock(entry.at)}`}
+                            className="ml-auto mt-1 max-h-24"
+                            loading="lazy"
+                          />
+                        </a>
+                      )}
                     </span>
                   </li>
                 ))}

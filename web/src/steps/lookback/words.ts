@@ -1,4 +1,4 @@
-import type { Day } from '../../api/client'
+import type { Day, Schemas } from '../../api/client'
 import { dateWords } from '../../format/clock'
 import { compass, format, sky, type Units } from '../../format/units'
 
@@ -14,4 +14,21 @@ export function dayWords(day: Day, units: Units): string {
     `${day.counts.cast ?? 0} casts, ${day.counts.landed ?? 0} landed`,
   ]
   return parts.filter(Boolean).join('; ')
+}
+
+/** A fish in few words: its kind, length and weight, weighed or by its length, and whether it was kept. */
+export function fishSaid(entry: Schemas['EntryOut'], units: Units): string {
+  const { weight_kg: weighed, usual_kg: usual } = entry
+  const parts = [
+    [entry.species, entry.length_m ? format('fishLength', entry.length_m, units) : '']
+      .filter(Boolean)
+      .join(' '),
+    weighed
+      ? `${format('mass', weighed, units)} weighed`
+      : usual
+        ? `about ${format('mass', usual, units)}`
+        : '',
+    entry.kept === true ? 'kept' : entry.kept === false ? 'released' : '',
+  ]
+  return entry.kind === 'landed' ? parts.filter(Boolean).join(', ') : ''
 }

@@ -62,6 +62,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         action: one.action,
         longLeaderOk: true,
         search: search.data ?? null,
+        asked: body,
         key: changed ? null : keyOf(search.data, one),
       })
       await navigate('/fish')
