@@ -19,6 +19,7 @@ import numpy as np
 from search_worlds import CLASSES, DAY_MIN, FIRST_TEAM_MIN, MOVE_MIN, World, drawn, planned, prior_of, truth_of
 
 from tests.quick_search import Belief, next_move
+from tests.test_search_particles import CASTS, PARTICLES, off_by
 
 ROOT = Path(__file__).resolve().parents[1]
 POLICIES = ("random", "ladder", "depth first", "fly first", "greedy", "ours, one fly", "ours")
@@ -185,6 +186,17 @@ def main() -> None:
         (ROOT / "docs" / "search.md").write_text("\n".join(_page(told, chosen.days)) + "\n")
 
 
+def _particles() -> list[str]:
+    off = off_by(50)
+    means, chances = [one.mean_m for one in off], [one.chance for one in off]
+    return [
+        f"The belief on the table's exposures against {PARTICLES} particles that meet the full simulator's own paths, 50 days"
+        f" of {CASTS} casts and chance answers ({len(off)} left enough particles to say): mean depth off by {np.mean(means):.2f}"
+        f" m on average and {max(means):.2f} m at most; the chance above any depth by {np.mean(chances):.3f} on average and"
+        f" {max(chances):.3f} at most.",
+    ]
+
+
 def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> list[str]:
     def third(kind: str, prior: str, policy: str) -> float:
         return statistics.median(d.third_min for d in told["drawn", kind, prior, policy])
@@ -243,6 +255,8 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
             f" {share_of(told['planned', kind, prior, 'ours'])} |"
             for kind, prior in PLANNED_CASES
         ),
+        "",
+        *_particles(),
         "",
         "Read it with this in mind: rates and competition of flies are those that the belief assumes. The clairvoyant fishes"
         " the best one fly of the same ways at every minute and pays for no change. Fish that tire, landing, tangles and snags"

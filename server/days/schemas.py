@@ -78,6 +78,18 @@ class LoggedPresentationIn(FishedIn):
     long_leader_ok: bool = False
 
 
+class FlyPathOut(Schema):
+    name: str
+    depth_m: list[float]
+
+
+class PathOut(Schema):
+    """Where each fly was in a cast, the point first; the others by their way up the leader."""
+
+    time_s: list[float]
+    flies: list[FlyPathOut]
+
+
 class LoggedPresentationOut(TimedOut):
     id: UUID
     conditions: ConditionsIn
@@ -86,6 +98,7 @@ class LoggedPresentationOut(TimedOut):
     started_at: datetime
     low_m: float
     high_m: float
+    path: PathOut
 
 
 class LoggedPresentationPage(Schema):

@@ -312,6 +312,7 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),
         "low_m": stored.low_m,
         "high_m": stored.high_m,
+        "path": _path_of(stored),
     }
 
 
@@ -354,10 +355,7 @@ def _tackle(one: Presentation) -> Tackle:
 
 
 def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
-    """Return a day as it is in the log, for the search.
-
-    Of a team only the point's path is kept: the others are taken to hang above it, under a float straight, in a cast askew.
-    """
+    """Return a day as it is in the log, for the search."""
     grid = Table.of(table.model_dump()).grid
     fished = {str(one.pk): _as_searched(one, table, grid) for one in day.presentations.all()}
     begun = min((one.started_at for one in day.presentations.all()), default=day.at)
@@ -376,13 +374,28 @@ def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
     return {"fished": fished, "happened": happened, "now_min": latest}
 
 
+def _path_of(one: Presentation) -> dict[str, Any]:
+    """Return where each fly was. Of a team only the point's path is kept: the others are taken to be above it, under a float
+    straight, in a cast askew."""
+    step = max(1, len(one.path_s) // MOST_POINTS + 1)
+    askew = 1.0 if one.action["kind"] == "hang" else ASKEW
+    return {
+        "time_s": one.path_s[::step],
+        "flies": [
+            {
+                "name": placed["fly"]["name"],
+                "depth_m": [round(max(z - askew * placed["above_point_m"], 0.0), 2) for z in one.path_depth_m[::step]],
+            }
+            for placed in one.flies
+        ],
+    }
+
+
 def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[str, Any]:
     hung = one.action["kind"] == "hang"
-    step = max(1, len(one.path_s) // MOST_POINTS + 1)
-    times, point = one.path_s[::step], one.path_depth_m[::step]
-    flies = tuple(Tied(placed["fly"]["name"], table.flies.get(placed["fly"]["name"], 1)) for placed in one.flies)
-    askew = 1.0 if hung else ASKEW
-    paths = tuple(tuple(max(depth - askew * placed["above_point_m"], 0.0) for depth in point) for placed in one.flies)
+    path = _path_of(one)
+    times, paths = path["time_s"], tuple(tuple(fly["depth_m"]) for fly in path["flies"])
+    flies = tuple(Tied(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
     seen = SearchPresentation(
         str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
         one.action["set_depth_m"] if hung else None,

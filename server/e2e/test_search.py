@@ -9,7 +9,7 @@ from typing import Any
 from django.conf import settings
 from playwright.sync_api import Page, expect
 
-from days.models import Entry, Presentation
+from days.models import Day, Entry, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 from project.tests.people import JSON, conditions
@@ -27,6 +27,24 @@ ASK = """([worker, questions]) => new Promise((done, fail) => {
   }
   questions.forEach(([table, log], id) => device.postMessage({ id: id + 1, table, log }))
 })"""
+REMEMBER = """
+window.asked = []
+const Usual = window.Worker
+window.Worker = class extends Usual {
+  constructor(...how) {
+    super(...how)
+    let table = ''
+    const open = new Map(), send = this.postMessage.bind(this)
+    this.postMessage = (question) => {
+      table = question.table ?? table
+      open.set(question.id, { table, log: question.log })
+      send(question)
+    }
+    this.addEventListener('message', ({ data }) => {
+      if (data.answer) window.asked.push({ ...open.get(data.id), answer: data.answer })
+    })
+  }
+}"""
 
 
 def close(test: AnglerTestCase, a: Any, b: Any, path: str = "") -> None:
@@ -82,6 +100,7 @@ class SearchTests(AnglerTestCase):
 
     def test_a_day_without_signal_is_thought_through_and_a_move_is_made_once_there_is_one(self) -> None:
         page = self.open(PHONE, service_workers="allow")
+        page.add_init_script(REMEMBER)
         self.sign_in(page)
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")
         page.reload()
@@ -108,6 +127,12 @@ class SearchTests(AnglerTestCase):
         self.next_says(page, "Fish at")
         page.get_by_role("button", name="Undo take").click()
         self.next_says(page, "Knock at")
+        # What the device was asked and answered, the server answers alike.
+        asked = page.evaluate("window.asked")
+        self.assertGreater(len(asked), 3)
+        for question in asked[-4:]:
+            answer = think(json.loads(question["table"]), json.loads(question["log"]))
+            close(self, json.loads(question["answer"]), json.loads(json.dumps(answer)))
         self.contexts[-1].set_offline(False)
         expect(page.get_by_text("all sent")).to_be_visible()
         kinds = Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True)
@@ -174,6 +199,28 @@ class SearchTests(AnglerTestCase):
         page.get_by_role("group", name="Sign now").get_by_role("button").first.click()
         expect(page.get_by_text(re.compile("counts less until the water is read anew"))).to_be_visible()
         self.contexts[-1].set_offline(False)
+        self.assert_no_faults()
+
+    def test_two_devices_of_one_angler_fish_one_day_and_each_counts_what_the_other_logs(self) -> None:
+        first, second = self.open(PHONE), self.open(PHONE)
+        self.start_fishing_with_a_table(first)
+        self.start_fishing_with_a_table(second)
+        self.tap(first, "Cast", "Nothing")
+        expect(first.get_by_text("all sent")).to_be_visible()
+        second.reload()
+        expect(second.get_by_text("1 cast ·")).to_be_visible()
+        self.tap(second, "Cast", "Take")
+        expect(second.get_by_text("all sent")).to_be_visible()
+        first.reload()
+        expect(first.get_by_text("2 casts · 0 knocks · 1 take")).to_be_visible()
+        self.next_says(first, "Fish at")
+        # What one takes back is taken back on both.
+        second.get_by_role("button", name="Undo take").click()
+        expect(second.get_by_text("all sent")).to_be_visible()
+        self.wait_for(lambda: not Entry.objects.filter(kind="take", undone_at=None).exists())
+        first.reload()
+        expect(first.get_by_text("2 casts · 0 knocks · 0 takes")).to_be_visible()
+        self.assertEqual((Day.objects.count(), Presentation.objects.count()), (1, 2))
         self.assert_no_faults()
 
     def start_fishing_with_a_table(self, page: Page) -> None:

@@ -58,6 +58,8 @@ export interface LoggedEntry {
   flyClass?: number | null
   kept?: boolean | null
   spot?: Spot | null
+  /** Logged on another device of the same person. */
+  elsewhere?: 1
 }
 
 /** What was fished on a day, for the search: its run and what was tied on. */

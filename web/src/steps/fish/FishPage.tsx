@@ -6,6 +6,7 @@ import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
 import { KIND_WORDS } from '../../format/kinds'
+import { useElsewhere } from '../../offline/elsewhere'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
 import { store, useLive, written, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
@@ -118,6 +119,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const [trouble, setTrouble] = useState<unknown>(null)
   const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
   useCalls(fishing)
+  useElsewhere(dayId)
 
   const live = entries.filter((e) => !e.undone)
   const moves = useMoves(search, fished, entries, fishing.presentationId)
