@@ -158,6 +158,26 @@ def share_of(days: Sequence[Scored]) -> Share:
     return Share(100.0 * takes.sum() / best.sum(), float(low), float(high), float(100.0 * np.mean(takes[had] / best[had])))
 
 
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """Days of one policy in one case: the share, the median minute of the third take, and means of changing."""
+
+    share: Share
+    third_min: float
+    changing_min: float
+    changes: float
+
+
+Told = dict[tuple[str, str, str, str], Summary]
+
+
+def summary_of(days: Sequence[Scored]) -> Summary:
+    return Summary(
+        share_of(days), statistics.median(d.third_min for d in days), statistics.mean(d.changing_min for d in days),
+        statistics.mean(d.changes for d in days),
+    )  # fmt: skip
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--days", type=int, default=2000)
@@ -166,7 +186,7 @@ def main() -> None:
     parser.add_argument("--policies", nargs="*", default=POLICIES)
     parser.add_argument("--where", nargs="*", default=("drawn", "planned"))
     chosen = parser.parse_args()
-    told: dict[tuple[str, str, str, str], list[Scored]] = {}
+    told: Told = {}
     with ProcessPoolExecutor(chosen.workers) as pool:
         for where, cases in (("drawn", CASES), ("planned", PLANNED_CASES)):
             policies = POLICIES if where == "drawn" else ("random", "ours")
@@ -177,34 +197,32 @@ def main() -> None:
                     many = max(chosen.days // 4, 1) if policy in FEWER or where == "planned" else chosen.days
                     jobs = [(where, kind, prior, policy, i) for i in range(many)]
                     days = list(pool.map(run, jobs, chunksize=8))
-                    told[where, kind, prior, policy] = days
-                    third = statistics.median(d.third_min for d in days)
-                    lost = statistics.mean(d.changing_min for d in days)
-                    print(f"{where} {kind}, {prior}: {policy} {share_of(days)}; third {third:.0f} min, {lost:.0f} min changing,"
-                          f" {statistics.mean(d.changes for d in days):.0f} changes", flush=True)  # fmt: skip
+                    of = told[where, kind, prior, policy] = summary_of(days)
+                    print(f"{where} {kind}, {prior}: {policy} {of.share}; third {of.third_min:.0f} min,"
+                          f" {of.changing_min:.0f} min changing, {of.changes:.0f} changes", flush=True)  # fmt: skip
     if not chosen.only:
         (ROOT / "docs" / "search.md").write_text("\n".join(_page(told, chosen.days)) + "\n")
 
 
 def _particles() -> list[str]:
     off = off_by(50)
-    means, chances = [one.mean_m for one in off], [one.chance for one in off]
+    mean, chance = [one.mean_m for one in off], [one.chance for one in off]
     return [
         f"The belief on the table's exposures against {PARTICLES} particles that meet the full simulator's own paths, 50 days"
-        f" of {CASTS} casts and chance answers ({len(off)} left enough particles to say): mean depth off by {np.mean(means):.2f}"
-        f" m on average and {max(means):.2f} m at most; the chance above any depth by {np.mean(chances):.3f} on average and"
-        f" {max(chances):.3f} at most.",
+        f" of {CASTS} casts and chance answers ({len(off)} left enough of them to say): mean depth off by"
+        f" {np.mean(mean):.2f} m on average and {max(mean):.2f} m at most;"
+        f" the chance above any depth by {np.mean(chance):.3f} on average and {max(chance):.3f} at most.",
     ]
 
 
-def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> list[str]:
+def _page(told: Told, days: int) -> list[str]:
     def third(kind: str, prior: str, policy: str) -> float:
-        return statistics.median(d.third_min for d in told["drawn", kind, prior, policy])
+        return told["drawn", kind, prior, policy].third_min
 
     def aim(kind: str, prior: str) -> str:
         if (kind, prior) not in AIMS:
             return ""
-        got = share_of(told["drawn", kind, prior, "ours"])
+        got = told["drawn", kind, prior, "ours"].share
         wanted = AIMS[kind, prior]
         return f"{wanted}: " + ("met" if got.total >= wanted else f"missed by {wanted - got.total:.1f}")
 
@@ -227,7 +245,7 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
         "|---|" + "---|" * (len(POLICIES) + 1),
         *(
             f"| {kind}, {prior} | "
-            + " | ".join(str(share_of(told["drawn", kind, prior, policy])) for policy in POLICIES)
+            + " | ".join(str(told["drawn", kind, prior, policy].share) for policy in POLICIES)
             + f" | {aim(kind, prior)} |"
             for kind, prior in CASES
         ),
@@ -240,8 +258,7 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
         *(
             f"| {kind}, {prior} | {third(kind, prior, 'ladder'):.0f} | {third(kind, prior, 'ours'):.0f} |"
             f" {third(kind, prior, 'ours') / third(kind, prior, 'ladder'):.2f} |"
-            f" {statistics.mean(d.changing_min for d in told['drawn', kind, prior, 'ours']):.0f} |"
-            f" {statistics.mean(d.changes for d in told['drawn', kind, prior, 'ours']):.0f} |"
+            f" {told['drawn', kind, prior, 'ours'].changing_min:.0f} | {told['drawn', kind, prior, 'ours'].changes:.0f} |"
             for kind, prior in CASES
         ),
         "",
@@ -251,8 +268,8 @@ def _page(told: dict[tuple[str, str, str, str], list[Scored]], days: int) -> lis
         "| days, prior | random | ours |",
         "|---|---|---|",
         *(
-            f"| {kind}, {prior} | {share_of(told['planned', kind, prior, 'random'])} |"
-            f" {share_of(told['planned', kind, prior, 'ours'])} |"
+            f"| {kind}, {prior} | {told['planned', kind, prior, 'random'].share} |"
+            f" {told['planned', kind, prior, 'ours'].share} |"
             for kind, prior in PLANNED_CASES
         ),
         "",

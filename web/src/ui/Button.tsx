@@ -26,7 +26,7 @@ export function Button({
   return (
     <button
       type={type}
-      className={`border-2 font-semibold disabled:opacity-50 ${LOOKS[look]} ${SIZES[size]} ${className}`}
+      className={`border-2 font-semibold enabled:active:bg-ink enabled:active:text-paper disabled:opacity-50 ${LOOKS[look]} ${SIZES[size]} ${className}`}
       {...rest}
     />
   )

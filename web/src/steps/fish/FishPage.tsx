@@ -1,20 +1,29 @@
 /** Fish: the count, the fly's depth as it sinks, and one tap for whatever happens. */
 import { useEffect, useLayoutEffect, useReducer, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import type { Picture } from '../../api/client'
+import type { Picture, Schemas } from '../../api/client'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
 import { KIND_WORDS } from '../../format/kinds'
 import { useElsewhere } from '../../offline/elsewhere'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
-import { store, useLive, written, type Fishing, type Kind, type LoggedEntry } from '../../offline/store'
+import {
+  store,
+  useLive,
+  written,
+  type Fishing,
+  type Kind,
+  type LoggedEntry,
+  type Spot,
+} from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { withRidge } from '../../search/ridge'
 import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
+import { useMedia } from '../../ui/useMedia'
 import { isTyping } from '../../ui/ShortcutSheet'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
@@ -41,10 +50,14 @@ const KEYS: Record<string, Kind> = {
 }
 /** What can only happen while a fly is in the water; a fish may be logged late. */
 const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
+/** After these the fly is still in the water. */
+const GOES_ON: readonly Kind[] = ['knock', 'landed']
 /** Two taps closer than this are one tap of a cold finger. */
 const DOUBLE_TAP_MS = 450
 /** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
 const LONGEST_S = 3600
+/** Line sinks by centimetres in it, and a slow phone has time left for a tap. */
+const TICK_MS = 250
 const LONGEST_FIGHT_MS = 30 * 60_000
 
 export function FishPage() {
@@ -71,7 +84,7 @@ function useElapsed(castAt: Moment | null): number | null {
   const [, tick] = useReducer((n: number) => n + 1, 0)
   useEffect(() => {
     if (castAt === null) return
-    const timer = setInterval(tick, 100)
+    const timer = setInterval(tick, TICK_MS)
     return () => clearInterval(timer)
   }, [castAt])
   return castAt && secondsSince(castAt)
@@ -107,9 +120,25 @@ function useKeys(onPress: (event: KeyboardEvent) => void) {
   }, [])
 }
 
+/** Cast there next. */
+const pick = (spot: Spot) => written(() => store.fishing.update('now', { spot }))
+
+function useRules(waterId: number): Schemas['RulesIn'] | undefined {
+  return useWaters().data?.items.find(({ id }) => id === waterId)?.rules
+}
+
+/** When the fly landed: a tap is seen before the store has it, which on a slow phone takes a while. */
+function useCastAt(fishing: Fishing): [Moment | null, (castAt: Moment | null) => void] {
+  const [tapped, setTapped] = useState<{ before: number | null; castAt: Moment | null } | null>(null)
+  const before = fishing.castAt?.wall ?? null
+  const castAt = tapped?.before === before ? tapped.castAt : fishing.castAt
+  return [castAt, (next) => setTapped({ before, castAt: next })]
+}
+
 function AtTheWater({ fishing }: { fishing: Fishing }) {
   const units = useUnits()
-  const { doing, castAt, landing, dayId } = fishing
+  const { doing, landing, dayId } = fishing
+  const [castAt, setCastAt] = useCastAt(fishing)
   const asked = usePicture(fishing.conditions)
   const picture = asked.data ?? fishing.picture
   const entries = useLive(() => entriesOf(dayId), dayId) ?? []
@@ -125,14 +154,15 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const moves = useMoves(search, fished, entries, fishing.presentationId)
   const water = picture && moves ? withRidge(picture, moves) : picture
   const change = useChange(fishing, search, setTrouble)
-  const waters = useWaters()
-  const rules = waters.data?.items.find(({ id }) => id === fishing.conditions.water_id)?.rules
+  const rules = useRules(fishing.conditions.water_id)
   const spot = fishing.spot ?? moves?.fan.next ?? null
 
   async function tap(kind: Kind) {
     const at = Date.now()
     if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
     setLastTap({ kind, at })
+    const began = kind === 'cast' ? moment() : null
+    if (!GOES_ON.includes(kind)) setCastAt(began)
     const elapsedS = castAt && Math.min(Math.round(secondsSince(castAt) * 10) / 10, LONGEST_S)
     if (kind === 'landed') {
       const took = fishOn(live)
@@ -146,12 +176,12 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     }
     // A new cast says that the one before it came to nothing.
     if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS, { castAt: null })
-    if (kind === 'cast')
-      await log(fishing, kind, at, null, { castAt: moment(), holding: null, spot: null }, { spot })
-    else {
-      const took = kind === 'lost' ? fishOn(live) : null
-      await log(fishing, kind, at, took ? took.elapsedS : elapsedS, kind === 'knock' ? {} : { castAt: null })
+    if (kind === 'cast') {
+      await log(fishing, kind, at, null, { castAt: began, holding: null, spot: null }, { spot })
+      return
     }
+    const took = kind === 'lost' ? fishOn(live) : null
+    await log(fishing, kind, at, took ? took.elapsedS : elapsedS, kind === 'knock' ? {} : { castAt: null })
   }
   async function land(said: Said) {
     if (!landing) return
@@ -167,7 +197,6 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
   })
 
-  const cautions = picture?.cautions ?? []
   return (
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
@@ -195,13 +224,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         {trouble !== null && <Trouble error={trouble} />}
         {fishing.holding && <Holding fishing={fishing} since={fishing.holding.at} />}
         <Clock fishing={fishing} elapsed={elapsed}>
-          {moves && spot && (
-            <Fan
-              fan={moves.fan}
-              next={spot}
-              onPick={(picked) => void written(() => store.fishing.update('now', { spot: picked }))}
-            />
-          )}
+          {moves && spot && <Fan fan={moves.fan} next={spot} onPick={(picked) => void pick(picked)} />}
         </Clock>
         {landing ? (
           <Landing
@@ -225,7 +248,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         )}
         {search && <Changed fishing={fishing} search={search} />}
         {search && <HowToSearch search={search} />}
-        <Cautions cautions={cautions} />
+        <Cautions cautions={picture?.cautions ?? []} />
         <Reminders said={picture?.reminders ?? []} />
         {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
       </div>
@@ -272,14 +295,14 @@ interface DrawnProps {
 }
 
 function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
+  const wide = useMedia('(width >= 64rem)')
   const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0, ...(spent?.length ? { spent } : {}) }
   const takes = fishOf(entries)
     .filter((e) => e.elapsedS !== null)
     .map((e) => depthOf(e, fishing))
   return (
     <>
-      <Column {...drawn} heightPx={170} takes={takes} className="mt-1 lg:hidden" />
-      <Column {...drawn} heightPx={520} takes={takes} className="mt-1 hidden lg:block" />
+      <Column {...drawn} heightPx={wide ? 520 : 170} takes={takes} className="mt-1" />
     </>
   )
 }
