@@ -107,6 +107,7 @@ def put_entry(
 @router.put(
     "/days/{day_id}/entries/{entry_id}/photo",
     operation_id="put_photo",
+    throttle=AtMost("60/m", group="photos"),
     response={200: PhotoOut, 201: PhotoOut, 404: Problem, 409: Problem, 422: Problem},
 )
 def put_photo(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: PhotoIn) -> Status[Any]:

@@ -13,7 +13,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from accounts.models import User
 from days.models import Entry, Photo
 
-LONGEST_PX, MOST_PX = 1600, 30_000_000
+LONGEST_PX, MOST_PX = 1600, 16_000_000
 FORMATS = ("JPEG", "PNG", "WEBP")
 UNREADABLE = (
     UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError, Image.DecompressionBombWarning,
@@ -30,6 +30,7 @@ def made_small(data: bytes) -> tuple[bytes, int, int]:
             if image.width * image.height > MOST_PX:
                 text = f"The picture has {image.width} x {image.height} points. The most is {MOST_PX // 1_000_000} million."
                 raise Refused(422, "invalid", text, {"image": text})
+            image.draft("RGB", (LONGEST_PX, LONGEST_PX))  # a JPEG is unpacked no larger than it has to be
             upright = ImageOps.exif_transpose(image).convert("RGB")
     except UNREADABLE:
         text = "This is no picture that can be read. Send a JPEG, PNG or WebP."

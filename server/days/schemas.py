@@ -78,16 +78,16 @@ class LoggedPresentationIn(FishedIn):
     long_leader_ok: bool = False
 
 
-class FlyPathOut(Schema):
+class LoggedFlyPathOut(Schema):
     name: str
     depth_m: list[float]
 
 
-class PathOut(Schema):
+class LoggedPathOut(Schema):
     """Where each fly was in a cast, the point first; the others by their way up the leader."""
 
     time_s: list[float]
-    flies: list[FlyPathOut]
+    flies: list[LoggedFlyPathOut]
 
 
 class LoggedPresentationOut(TimedOut):
@@ -98,7 +98,7 @@ class LoggedPresentationOut(TimedOut):
     started_at: datetime
     low_m: float
     high_m: float
-    path: PathOut
+    path: LoggedPathOut
 
 
 class LoggedPresentationPage(Schema):

@@ -60,8 +60,12 @@ def what_to_do(day: Day, move: Move) -> list[Phrase]:
     lead = _change("{}.", now, best)
     low, high = span_of(best)
     values = {"low_m": low, "high_m": high, "cost_min": move.best.cost_min, "gain_n2": move.best.value - _stay(move)}
-    text = "It works {low_m} to {high_m}. Costs {cost_min}; about {gain_n2} takes more over the next "
-    text += "half hour." if move.horizon_min <= 30.0 else "hour."
+    text = (
+        "It works {low_m} to {high_m}. Costs {cost_min}; "
+        if move.best.cost_min
+        else "It works {low_m} to {high_m}. Costs no time; "
+    )
+    text += "about {gain_n2} takes more over the next " + ("half hour." if move.horizon_min <= 30.0 else "hour.")
     found = [lead, Phrase(text, values)]
     if move.runner_up is not None:
         found.append(_change("Or: {}.", now, day.known[move.runner_up.key]))

@@ -2958,40 +2958,6 @@ export interface components {
             measured_sink_mps?: number | null;
         };
         /**
-         * FlyPathOut
-         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
-         */
-        FlyPathOut: {
-            /** Name */
-            name: string;
-            /** Depth M */
-            depth_m: number[];
-            /** Distance M */
-            distance_m: number[];
-            /** Speed Mps */
-            speed_mps: number[];
-            /** Spread M */
-            spread_m: number[];
-            /** Start Depth M */
-            start_depth_m: number;
-            /** Deepest M */
-            deepest_m: number;
-            /** End Depth M */
-            end_depth_m: number;
-            /** Low M */
-            low_m: number;
-            /** High M */
-            high_m: number;
-            /** Settle S */
-            settle_s: number;
-            /** Contact S */
-            contact_s: number;
-            /** Weed S */
-            weed_s: number;
-            /** Layer S */
-            layer_s: number[];
-        };
-        /**
          * HangIn
          * @description A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long.
          */
@@ -3053,6 +3019,23 @@ export interface components {
             stretches: components["schemas"]["StretchIn"][];
             looped?: components["schemas"]["StretchIn"] | null;
         };
+        /** LoggedFlyPathOut */
+        LoggedFlyPathOut: {
+            /** Name */
+            name: string;
+            /** Depth M */
+            depth_m: number[];
+        };
+        /**
+         * LoggedPathOut
+         * @description Where each fly was in a cast, the point first; the others by their way up the leader.
+         */
+        LoggedPathOut: {
+            /** Time S */
+            time_s: number[];
+            /** Flies */
+            flies: components["schemas"]["LoggedFlyPathOut"][];
+        };
         /** LoggedPresentationOut */
         LoggedPresentationOut: {
             /** Device At */
@@ -3077,7 +3060,7 @@ export interface components {
             low_m: number;
             /** High M */
             high_m: number;
-            path: components["schemas"]["PathOut"];
+            path: components["schemas"]["LoggedPathOut"];
         };
         /** LoggedPresentationPage */
         LoggedPresentationPage: {
@@ -3085,16 +3068,6 @@ export interface components {
             items: components["schemas"]["LoggedPresentationOut"][];
             /** Count */
             count: number;
-        };
-        /**
-         * PathOut
-         * @description Where each fly was in a cast, the point first; the others by their way up the leader.
-         */
-        PathOut: {
-            /** Time S */
-            time_s: number[];
-            /** Flies */
-            flies: components["schemas"]["FlyPathOut"][];
         };
         /** PlacedFlyIn */
         PlacedFlyIn: {
@@ -4392,6 +4365,40 @@ export interface components {
             shortfall_m: number[];
             /** Recast After S */
             recast_after_s: number | null;
+        };
+        /**
+         * FlyPathOut
+         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
+         */
+        FlyPathOut: {
+            /** Name */
+            name: string;
+            /** Depth M */
+            depth_m: number[];
+            /** Distance M */
+            distance_m: number[];
+            /** Speed Mps */
+            speed_mps: number[];
+            /** Spread M */
+            spread_m: number[];
+            /** Start Depth M */
+            start_depth_m: number;
+            /** Deepest M */
+            deepest_m: number;
+            /** End Depth M */
+            end_depth_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Settle S */
+            settle_s: number;
+            /** Contact S */
+            contact_s: number;
+            /** Weed S */
+            weed_s: number;
+            /** Layer S */
+            layer_s: number[];
         };
         /** LandingOut */
         LandingOut: {
