@@ -223,6 +223,18 @@ class SearchTests(AnglerTestCase):
         self.assertEqual((Day.objects.count(), Presentation.objects.count()), (1, 2))
         self.assert_no_faults()
 
+    def test_a_day_that_begins_before_the_table_has_come_thinks_once_it_is_there(self) -> None:
+        page = self.open(PHONE)
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        page.get_by_role("radio", name="Line, with dials").click()
+        expect(page.get_by_text("Sum and truth")).to_be_visible()
+        page.get_by_role("button", name="Fish this").click()
+        self.tap(page, "Cast", "Knock")
+        self.next_says(page, "Knock at")
+        self.assert_no_faults()
+
     def start_fishing_with_a_table(self, page: Page) -> None:
         self.sign_in(page)
         self.read_water(page)

@@ -98,7 +98,7 @@ export async function startFishing(start: Start): Promise<void> {
     landing: null,
   }
   await written(() =>
-    store.transaction('rw', store.fishing, store.fished, store.searches, async () => {
+    store.transaction('rw', store.fishing, store.fished, async () => {
       await store.fishing.put(fishing)
       await store.fished.put({
         id: presentationId,
@@ -109,17 +109,27 @@ export async function startFishing(start: Start): Promise<void> {
         action: start.action,
         run: start.run,
       })
-      const there = await store.searches.get(dayId)
-      if (start.search && !there)
-        await store.searches.put({
-          dayId,
-          begunAt: now.getTime(),
-          ...start.search,
-          asked: start.asked ?? null,
-          refused: [],
-          school: 'best',
-          heard: [],
-        })
+    }),
+  )
+  if (start.search && start.asked) await handOver(start.search, start.asked)
+}
+
+/** Give what is being fished the table that the search thinks with; a day that has one keeps its own. */
+export async function handOver(search: Schemas['SearchOut'], asked: Schemas['ChoicesIn']): Promise<void> {
+  await written(() =>
+    store.transaction('rw', store.fishing, store.fished, store.searches, async () => {
+      const dayId = (await store.fishing.get('now'))?.dayId
+      if (dayId === undefined || (await store.searches.get(dayId))) return
+      const [first] = await store.fished.where('dayId').equals(dayId).sortBy('at')
+      await store.searches.put({
+        dayId,
+        begunAt: first?.at ?? Date.now(),
+        ...search,
+        asked,
+        refused: [],
+        school: 'best',
+        heard: [],
+      })
     }),
   )
 }

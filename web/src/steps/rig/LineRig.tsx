@@ -30,7 +30,7 @@ import { ChoiceField } from '../../ui/Field'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/logging'
-import { choicesBody, momentToShow, useIndicatorKinds } from './asked'
+import { choicesBody, handOverLater, momentToShow, useIndicatorKinds } from './asked'
 import { FliesNow } from './FliesNow'
 import { LineList } from './LineList'
 import { RigViews, type RigView } from './RigViews'
@@ -120,6 +120,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
         action: choice.action,
         longLeaderOk: outing.longLeaderOk,
       })
+      handOverLater(queries, body)
       await navigate('/fish')
     } catch (error) {
       setTrouble(error)

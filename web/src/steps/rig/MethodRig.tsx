@@ -1,6 +1,6 @@
 /** Rig by method: the best of every way to fish, the chosen one drawn in the Column, with how to tie it and what comes next. */
 import { useMemo, useState } from 'react'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import type { Ranked, Schemas } from '../../api/client'
 import { searchQuery, usePicture } from '../../queries/hooks'
@@ -12,7 +12,7 @@ import { usePerson, useUnits } from '../../state/person'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/logging'
-import { choicesBody, drawnOf, momentToShow, useIndicatorKinds, usePlan } from './asked'
+import { choicesBody, drawnOf, momentToShow, useIndicatorKinds, usePlan, handOverLater } from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from '../../choice/LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -31,6 +31,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   const picture = usePicture(body.conditions)
   const { choices, error: notPlanned, refining } = usePlan(body)
   const { change } = useOuting()
+  const queries = useQueryClient()
   const [key, setKey] = useState<string | null>(outing.own?.methodKey ?? null)
   const [compared, setCompared] = useState<string[]>([])
   const [timeS, setTimeS] = useState<number | null>(null)
@@ -65,6 +66,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         asked: body,
         key: changed ? null : keyOf(search.data, one),
       })
+      if (!search.data) handOverLater(queries, body)
       await navigate('/fish')
     } catch (error) {
       setTrouble(error)

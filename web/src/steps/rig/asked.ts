@@ -1,9 +1,10 @@
 /** What the plan is asked, and what of its answer is drawn. */
 import { useEffect, useMemo } from 'react'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import type { Drawn, Ranked, Schemas } from '../../api/client'
-import { choicesQuery, useChoices, useFloats } from '../../queries/hooks'
+import { choicesQuery, searchQuery, useChoices, useFloats } from '../../queries/hooks'
 import type { Outing } from '../../state/outing'
+import { handOver } from '../fish/logging'
 
 export type IndicatorKind = Schemas['FloatItemIn']['kind']
 
@@ -52,6 +53,14 @@ export function useChoicesAhead(outing: Outing, ready: boolean) {
     const timer = setTimeout(() => void queries.query(choicesQuery(first)).catch(() => undefined), AHEAD_MS)
     return () => clearTimeout(timer)
   }, [asked, queries])
+}
+
+/** Ask for the table of the search where the day has begun without it; it reaches the day when it comes. */
+export function handOverLater(queries: QueryClient, body: Schemas['ChoicesIn']) {
+  queries
+    .query(searchQuery(body))
+    .then((found) => handOver(found, body))
+    .catch((error: unknown) => console.info('fished without a table', error))
 }
 
 /** The plan as far as it has come: a first answer from a few of the ways, then the thorough one in its place. */
