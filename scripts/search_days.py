@@ -7,6 +7,7 @@ Scores are the takes expected from the choices made, summed over days, as a shar
 from __future__ import annotations
 
 import argparse
+import re
 import statistics
 import zlib
 from collections.abc import Sequence
@@ -169,6 +170,18 @@ class Summary:
 
 
 Told = dict[tuple[str, str, str, str], Summary]
+LINE = re.compile(
+    r"(\w+) ([\w ]+), (\w+): ([\w, ]+) (\d+) \((\d+)-(\d+)\), (\d+); third (\d+) min, (\d+) min changing, (\d+) changes"
+)
+
+
+def read_lines(text: str) -> Told:
+    """Return what an earlier run printed: days are the same whenever they are fished."""
+    found: Told = {}
+    for where, kind, prior, policy, *numbers in LINE.findall(text):
+        total, low, high, mean, *rest = map(float, numbers)
+        found[where, kind, prior, policy] = Summary(Share(total, low, high, mean), *rest)
+    return found
 
 
 def summary_of(days: Sequence[Scored]) -> Summary:
@@ -185,8 +198,14 @@ def main() -> None:
     parser.add_argument("--only", nargs="*", help="cases by name, as 'steady wrong'; then nothing is written")
     parser.add_argument("--policies", nargs="*", default=POLICIES)
     parser.add_argument("--where", nargs="*", default=("drawn", "planned"))
+    parser.add_argument("--page", nargs="*", type=Path, help="write the page from what earlier runs printed; nothing is run")
     chosen = parser.parse_args()
     told: Told = {}
+    if chosen.page is not None:
+        for printed in chosen.page:
+            told |= read_lines(printed.read_text())
+        _write(told, chosen.days)
+        return
     with ProcessPoolExecutor(chosen.workers) as pool:
         for where, cases in (("drawn", CASES), ("planned", PLANNED_CASES)):
             policies = POLICIES if where == "drawn" else ("random", "ours")
@@ -201,7 +220,11 @@ def main() -> None:
                     print(f"{where} {kind}, {prior}: {policy} {of.share}; third {of.third_min:.0f} min,"
                           f" {of.changing_min:.0f} min changing, {of.changes:.0f} changes", flush=True)  # fmt: skip
     if not chosen.only:
-        (ROOT / "docs" / "search.md").write_text("\n".join(_page(told, chosen.days)) + "\n")
+        _write(told, chosen.days)
+
+
+def _write(told: Told, days: int) -> None:
+    (ROOT / "docs" / "search.md").write_text("\n".join(_page(told, days)) + "\n")
 
 
 def _particles() -> list[str]:
@@ -216,11 +239,21 @@ def _particles() -> list[str]:
 
 
 def _page(told: Told, days: int) -> list[str]:
-    def third(kind: str, prior: str, policy: str) -> float:
-        return told["drawn", kind, prior, policy].third_min
+    def share(where: str, kind: str, prior: str, policy: str) -> str:
+        found = told.get((where, kind, prior, policy))
+        return str(found.share) if found else "-"
+
+    def thirds(kind: str, prior: str) -> str:
+        ladder, ours = told.get(("drawn", kind, prior, "ladder")), told.get(("drawn", kind, prior, "ours"))
+        if ladder is None or ours is None:
+            return "- | - | - | - | -"
+        return (
+            f"{ladder.third_min:.0f} | {ours.third_min:.0f} | {ours.third_min / ladder.third_min:.2f} |"
+            f" {ours.changing_min:.0f} | {ours.changes:.0f}"
+        )
 
     def aim(kind: str, prior: str) -> str:
-        if (kind, prior) not in AIMS:
+        if (kind, prior) not in AIMS or ("drawn", kind, prior, "ours") not in told:
             return ""
         got = told["drawn", kind, prior, "ours"].share
         wanted = AIMS[kind, prior]
@@ -232,7 +265,7 @@ def _page(told: Told, days: int) -> list[str]:
         "# The search, measured",
         "",
         f"Written by `make search` on {date.today():%d %B %Y}: {days} simulated days a case, fixed seeds"
-        f" ({' and '.join(FEWER)}: the first {days // 4}). The water is 6 m deep, the day 240 min;"
+        f" ({' and '.join(FEWER)}: the first {days // 4}; a dash: not run). The water is 6 m deep, the day 240 min;"
         f" {one_fly} ways with one fly (casts with four lines, floats by half metres, four classes of fly) and {teams} with two"
         " of different classes. The truth lies between the cells of the belief's grid; 40 % of days want one class of fly only."
         " In `wrong` half of the days the reading is 2 to 3 m off, half it is 1.5 m off and sure of it, and the wanted class is"
@@ -245,7 +278,7 @@ def _page(told: Told, days: int) -> list[str]:
         "|---|" + "---|" * (len(POLICIES) + 1),
         *(
             f"| {kind}, {prior} | "
-            + " | ".join(str(told["drawn", kind, prior, policy].share) for policy in POLICIES)
+            + " | ".join(share("drawn", kind, prior, policy) for policy in POLICIES)
             + f" | {aim(kind, prior)} |"
             for kind, prior in CASES
         ),
@@ -255,12 +288,7 @@ def _page(told: Told, days: int) -> list[str]:
         "",
         "| days, prior | ladder | ours | of the ladder's | min changing | changes |",
         "|---|---|---|---|---|---|",
-        *(
-            f"| {kind}, {prior} | {third(kind, prior, 'ladder'):.0f} | {third(kind, prior, 'ours'):.0f} |"
-            f" {third(kind, prior, 'ours') / third(kind, prior, 'ladder'):.2f} |"
-            f" {told['drawn', kind, prior, 'ours'].changing_min:.0f} | {told['drawn', kind, prior, 'ours'].changes:.0f} |"
-            for kind, prior in CASES
-        ),
+        *(f"| {kind}, {prior} | {thirds(kind, prior)} |" for kind, prior in CASES),
         "",
         f"With a plan's own table ({of_plan} ways, as the simulator has their paths; a reservoir 9 m deep in June;"
         f" {days // 4} days a case):",
@@ -268,8 +296,7 @@ def _page(told: Told, days: int) -> list[str]:
         "| days, prior | random | ours |",
         "|---|---|---|",
         *(
-            f"| {kind}, {prior} | {told['planned', kind, prior, 'random'].share} |"
-            f" {told['planned', kind, prior, 'ours'].share} |"
+            f"| {kind}, {prior} | {share('planned', kind, prior, 'random')} | {share('planned', kind, prior, 'ours')} |"
             for kind, prior in PLANNED_CASES
         ),
         "",
