@@ -89,7 +89,7 @@ function Shell() {
     <div className="flex min-h-full flex-col">
       <Header />
       <ConnectionBar />
-      <main className="grow">
+      <main id="step" tabIndex={-1} className="grow">
         <Screen of={pathname} onForget={forget}>
           <Suspense fallback={<Waiting what="Opening…" />}>
             <Routes>
@@ -128,7 +128,13 @@ function Header() {
   const link = ({ isActive }: { isActive: boolean }) =>
     `min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
   return (
-    <header className="screen-only flex items-center gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
+    <header className="screen-only flex flex-wrap items-center sm:flex-nowrap gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
+      <a
+        href="#step"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-30 focus:bg-paper focus:px-4 focus:py-3 focus:font-semibold"
+      >
+        Past the menu
+      </a>
       <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
         Still Thread
       </NavLink>

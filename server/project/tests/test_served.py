@@ -110,7 +110,8 @@ class ServedTests(TestCase):
         server = Server(self)
         self.assertEqual(server.ask("GET", "/api/health")[:2], (200, {"state": "well"}))
         with sqlite3.connect(server.store) as store:
-            store.execute("DELETE FROM django_migrations WHERE app = 'days' AND name LIKE '0007%'")
+            newest = "(SELECT max(name) FROM django_migrations WHERE app = 'days')"
+            store.execute(f"DELETE FROM django_migrations WHERE app = 'days' AND name = {newest}")
         store.close()
         self.assertEqual(server.ask("GET", "/api/health")[1]["code"], "store_old")
         for path in server.store.parent.glob("log.sqlite3*"):

@@ -95,12 +95,18 @@ export function WelcomePage({ session }: { session: Session }) {
           </Button>
           <Button
             size="large"
-            disabled={enter.isPending || !username.trim() || !password}
-            onClick={() => enter.mutate('up')}
+            disabled={enter.isPending}
+            onClick={({ currentTarget }) => {
+              if (currentTarget.form?.reportValidity()) enter.mutate('up')
+            }}
           >
             Sign up
           </Button>
         </div>
+        <p className="text-sm">
+          New here? Choose any name, and a password of eight characters or more: no common word, not only
+          digits, nothing like your name.
+        </p>
         <p className="text-sm text-soft">
           It advises on fishing, not on whether it is safe to go. Local rules, licences, forecasts and people
           on the spot come first.
