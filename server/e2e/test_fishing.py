@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import base64
 import re
+from itertools import pairwise
 
 from playwright.sync_api import FilePayload, Request, expect
 
+from accounts.models import Preferences
 from days.models import Day, Entry, Photo, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 from project.tests.people import picture
+from stillthread.sinking.retrieves import RETRIEVES
 from waters.services import save_water
 
 
@@ -97,6 +100,27 @@ class FishingTests(AnglerTestCase):
         self.client.force_login(self.angler)
         counts: dict[str, int] = self.client.get("/api/days").json()["items"][0]["counts"]
         return counts
+
+    def test_the_beat_calls_every_pull_and_the_left_hand_has_its_own_side(self) -> None:
+        Preferences.objects.update_or_create(user=self.angler, defaults={"beat_on": True, "left_handed": True})
+        page = self.open(PHONE)
+        page.add_init_script(
+            "window.tones = []; const start = OscillatorNode.prototype.start;"
+            "OscillatorNode.prototype.start = function (at) { window.tones.push(at); return start.call(this, at) }"
+        )
+        self.start_fishing(page)
+        page.get_by_role("button", name="Cast", exact=True).click()
+        expect(page.get_by_role("button", name="Cast again")).to_be_visible()
+        self.wait_for(lambda: page.evaluate("window.tones.length") > 5)
+        tones = page.evaluate("window.tones")
+        retrieve = RETRIEVES[Presentation.objects.get().action["retrieve_key"]]
+        steps = [later - sooner for sooner, later in pairwise(tones[1:6])]
+        self.assertTrue(all(abs(step - retrieve.pull_s - retrieve.pause_s) < 0.01 for step in steps), tones)
+        nothing, knock = (page.get_by_role("button", name=name).bounding_box() for name in ("Nothing", "Knock"))
+        assert nothing is not None
+        assert knock is not None
+        self.assertLess(knock["x"], nothing["x"])
+        self.assert_no_faults()
 
     def test_a_full_bag_and_release_only_leave_no_way_to_keep(self) -> None:
         save_water(water=self.water, changes={"rules": {**self.water.rules, "bag_limit": 1}})
