@@ -41,7 +41,7 @@ class OneFish(unittest.TestCase):
     def test_a_take_and_its_end_are_one_fish_and_everything_else_is_its_own(self) -> None:
         for kinds, fish in (
             (["take", "landed"], [1]), (["take", "cast", "landed"], [0, 2]), (["landed", "landed"], [0, 1]),
-            (["take", "lost", "landed"], [1, 2]), (["knock", "nothing", "follow"], []), ([], []),
+            (["take", "seen", "catching", "landed"], [3]), (["take", "lost", "landed"], [1, 2]), (["knock", "nothing", "follow"], []), ([], []),
         ):  # fmt: skip
             self.assertEqual(fish_among(kinds), fish, kinds)
 

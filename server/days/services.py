@@ -377,14 +377,14 @@ def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
 def _path_of(one: Presentation) -> dict[str, Any]:
     """Return where each fly was. Of a team only the point's path is kept: the others are taken to be above it, under a float
     straight, in a cast askew."""
-    step = max(1, len(one.path_s) // MOST_POINTS + 1)
+    at = np.unique(np.linspace(0, len(one.path_s) - 1, MOST_POINTS).astype(int))  # the end is among them
     askew = 1.0 if one.action["kind"] == "hang" else ASKEW
     return {
-        "time_s": one.path_s[::step],
+        "time_s": [one.path_s[i] for i in at],
         "flies": [
             {
                 "name": placed["fly"]["name"],
-                "depth_m": [round(max(z - askew * placed["above_point_m"], 0.0), 2) for z in one.path_depth_m[::step]],
+                "depth_m": [round(max(z - askew * placed["above_point_m"], 0.0), 2) for z in (one.path_depth_m[i] for i in at)],
             }
             for placed in one.flies
         ],

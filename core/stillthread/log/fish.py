@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from types import MappingProxyType
 
 from stillthread.phrase import Phrase
@@ -16,9 +17,12 @@ from stillthread.water.comfort import Species
 WEIGHT_SPREAD = Sourced(0.15, "1", "common-practice", "fish of one length weigh so much more or less, thin or fat")
 
 
+OF_A_CAST = frozenset({"cast", "nothing", "knock", "take", "lost", "landed"})
+
+
 def fish_among(kinds: Sequence[str]) -> list[int]:
     """Return which entries of one presentation, in order, are fish: one that is lost or landed right after its take was logged
-    is the same fish, and counts by its end.
+    is the same fish, and counts by its end, whatever was seen or told meanwhile.
 
     Examples
     --------
@@ -26,11 +30,9 @@ def fish_among(kinds: Sequence[str]) -> list[int]:
     [2, 4, 6]
     """
     ends = {"lost", "landed"}
-    return [
-        i
-        for i, kind in enumerate(kinds)
-        if kind in ends or (kind == "take" and (i + 1 == len(kinds) or kinds[i + 1] not in ends))
-    ]
+    own = [i for i, kind in enumerate(kinds) if kind in OF_A_CAST]
+    after = {i: kinds[then] for i, then in pairwise(own)}
+    return [i for i in own if kinds[i] in ends or (kinds[i] == "take" and after.get(i) not in ends)]
 
 
 @dataclass(frozen=True, slots=True)

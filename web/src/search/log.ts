@@ -34,7 +34,7 @@ function presentationOf(fished: Fished, { table }: Search): Presentation {
 }
 
 /** What is so whatever is tied on. */
-const OF_THE_WATER: readonly LoggedEntry['kind'][] = ['follow', 'seen', 'told', 'catching', 'place']
+export const OF_THE_WATER: readonly LoggedEntry['kind'][] = ['follow', 'seen', 'told', 'catching', 'place']
 
 /** How deep the point fly was so long after it landed, or in the middle of the cast. */
 export function depthAt(run: Fished['run'], elapsedS: number | null): number {

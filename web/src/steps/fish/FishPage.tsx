@@ -19,6 +19,7 @@ import {
 } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
+import { OF_THE_WATER } from '../../search/log'
 import { withRidge } from '../../search/ridge'
 import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
@@ -331,9 +332,12 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
   )
 }
 
+/** Without what was seen or told meanwhile. */
+const ofCasts = (entries: readonly LoggedEntry[]) => entries.filter((e) => !OF_THE_WATER.includes(e.kind))
+
 /** The take of a fish that is still on, as far as the log says. */
 function fishOn(entries: readonly LoggedEntry[]): LoggedEntry | null {
-  const last = entries.at(-1)
+  const last = ofCasts(entries).at(-1)
   return last?.kind === 'take' ? last : null
 }
 
@@ -345,8 +349,8 @@ function playedFor(took: LoggedEntry, at: number): number | null {
 
 /** Fish that took: one that is landed or lost after its take was tapped is the same one. */
 function fishOf(entries: readonly LoggedEntry[]): LoggedEntry[] {
-  return entries.filter(
-    (e, i) => e.kind === 'take' || (['lost', 'landed'].includes(e.kind) && entries[i - 1]?.kind !== 'take'),
+  return ofCasts(entries).filter(
+    (e, i, all) => e.kind === 'take' || (['lost', 'landed'].includes(e.kind) && all[i - 1]?.kind !== 'take'),
   )
 }
 
