@@ -99,6 +99,7 @@ class UpgradeTests(AnglerTestCase):
             "species": "brown", "leaderId": None, "flyId": None, "droppers": [], "castM": 20, "longLeaderOk": False,
             "rigView": "method", "boat": True, "chosen": None,
         }  # fmt: skip
+        page.goto("/api/session")  # the page of the signing in must not ask, or keep, anything more
         page.evaluate("kept => localStorage.setItem('outing:angler', JSON.stringify(kept))", kept)
         with page.expect_request("**/api/pictures") as asked:
             page.goto("/read")
