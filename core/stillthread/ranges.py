@@ -23,6 +23,9 @@ class Range:
         """Return `value`, or raise `OutOfRange` when it is nan or outside."""
         return check_range(field, value, self.low, self.high, self.unit, advice)
 
+    def holds(self, value: float) -> bool:
+        return self.low <= value <= self.high
+
 
 SHARE = Range(0.0, 1.0)
 

@@ -15,6 +15,7 @@ from instruments.api import router as instruments_router
 from project.health import router as health_router
 from waters.api import router as waters_router
 from waters.chart_api import router as charts_router
+from waters.places import router as places_router
 
 api = DeclaredAPI(
     title="Still Thread",
@@ -32,6 +33,7 @@ problems.install(api)
 api.add_router("", health_router)
 api.add_router("", accounts_router)
 api.add_router("", waters_router)
+api.add_router("", places_router)
 api.add_router("", charts_router)
 api.add_router("", instruments_router)
 api.add_router("", box_router)

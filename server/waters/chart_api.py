@@ -82,6 +82,7 @@ class ChartOut(Schema):
 
     rings: list[list[list[float]]]
     area_m2: float | None
+    longest_fetch_km: float | None
     grid: GridOut | None
     drop_offs: list[list[list[float]]]
     soundings: int

@@ -8,7 +8,7 @@ import numpy as np
 from common.problems import Refused
 
 from stillthread.chart import shapes
-from stillthread.chart.fetch import shore_exposure
+from stillthread.chart.fetch import longest_fetch_km, shore_exposure
 from stillthread.chart.soundings import DepthGrid
 from stillthread.chart.standing import Exposure, drift_along_s, exposure_at, stand
 from stillthread.depth.picture import WaterPicture
@@ -32,6 +32,7 @@ def show_chart(water: Water) -> dict[str, Any]:
     return {
         "rings": [_thinned(ring) for ring in outline.rings] if outline else [],
         "area_m2": outline.area_m2 if outline else None,
+        "longest_fetch_km": longest_fetch_km(outline) if outline else None,
         "grid": _show_grid(grid) if grid else None,
         "drop_offs": [np.round(line, 1).tolist() for line in shapes.drop_offs(grid)[:40]] if grid else [],
         "soundings": sum(count for count in water.surveys.values_list("count", flat=True)),

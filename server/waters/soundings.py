@@ -13,7 +13,7 @@ from common.problems import Refused
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
-from stillthread.chart.fetch import longest_fetch_m
+from stillthread.chart.fetch import longest_fetch_km
 from stillthread.chart.outline import Outline, read_outline
 from stillthread.chart.plane import Plane
 from stillthread.chart.soundings import DepthGrid, depth_grid_of
@@ -73,9 +73,7 @@ def change_chart(
             raise BadInput(f"A water holds {MOST_SURVEYS} surveys. Remove one first.", field="soundings")
         shape = outline if changed else seen.outline
         read = read_outline(shape, plane_of(water)) if shape else None
-        fetch_km = (
-            round(float(np.clip(longest_fetch_m(read) / 1000.0, 0.05, 100.0)), 2) if read is not None and changed else None
-        )
+        fetch_km = longest_fetch_km(read) if read is not None and changed else None
         points = [survey_points(s) for s in Survey.objects.filter(water=water) if s.pk != removed_id]
         if added is not None:
             points.append(np.column_stack((added.lonlat, added.depth_m)))

@@ -10,6 +10,7 @@ import shapely
 
 from stillthread.chart.outline import NUDGE_M, Outline
 from stillthread.errors import FloatArray
+from stillthread.ranges import FETCH_KM
 from stillthread.sourced import Sourced
 from stillthread.weather.waves import Waves, waves
 
@@ -89,6 +90,11 @@ def longest_fetch_m(outline: Outline) -> float:
     points = [shore.interpolate(share, normalized=True) for share in np.linspace(0.0, 1.0, 48, endpoint=False)]
     wet = np.array([outline.in_water(np.array([p.x, p.y])) for p in points])
     return float(ray_fetch_m(outline, wet, np.arange(0.0, 360.0, 5.0)).max())
+
+
+def longest_fetch_km(outline: Outline) -> float:
+    """Return the longest open stretch as a water keeps it: in km, to ten metres, within what is taken for one."""
+    return round(float(np.clip(longest_fetch_m(outline) / 1000.0, FETCH_KM.low, FETCH_KM.high)), 2)
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,6 +57,7 @@ TABLE = (
     Row("post", "/demo-sessions", 404, 404, 404, "nothing"),
     Row("post", "/people", 201, 201, 201, "newcomer"),
     Row("patch", "/preferences", 401, 200, 200, "preferences"),
+    Row("get", "/place?text=61.2,8.5", 401, 200, 200),
     Row("get", "/waters", 401, 200, 200),
     Row("post", "/waters", 401, 201, 201, "water"),
     Row("get", "/waters/{water}", 401, 200, 404),
@@ -237,7 +238,7 @@ class EndpointTableTests(PeopleTestCase):
             for path, operations in api.get_openapi_schema()["paths"].items()
             for method in operations
         }
-        self.assertEqual({(row.method, re.sub(r"\{[^}]*\}", "{}", row.path)) for row in TABLE}, contract)
+        self.assertEqual({(row.method, re.sub(r"\{[^}]*\}", "{}", row.path.split("?")[0])) for row in TABLE}, contract)
 
     def test_no_two_shapes_of_the_contract_share_a_name(self) -> None:
         # The contract would silently keep one of them.

@@ -160,6 +160,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Place
+         * @description Read a place from any usual writing of coordinates, and find its time zone.
+         */
+        get: operations["read_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waters/{water_id}/chart": {
         parameters: {
             query?: never;
@@ -1701,6 +1721,22 @@ export interface components {
             notes: string;
         };
         /**
+         * PlaceOut
+         * @description Degrees, south and west negative; `altitude_m` [m] where the writing gave it; `written` in degrees and minutes.
+         */
+        PlaceOut: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Altitude M */
+            altitude_m: number | null;
+            /** Time Zone */
+            time_zone: string;
+            /** Written */
+            written: string;
+        };
+        /**
          * ChartOut
          * @description All places are metres east and north of the water's own place.
          */
@@ -1709,6 +1745,8 @@ export interface components {
             rings: number[][][];
             /** Area M2 */
             area_m2: number | null;
+            /** Longest Fetch Km */
+            longest_fetch_km: number | null;
             grid: components["schemas"]["GridOut"] | null;
             /** Drop Offs */
             drop_offs: number[][][];
@@ -5700,6 +5738,73 @@ export interface operations {
             };
             /** @description The server's disk is full; nothing was stored. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_place: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,8 +8,8 @@ import { DepthShading } from './DepthShading'
 import { Marks } from './Marks'
 import { Shores } from './Shores'
 import { Standing } from './Standing'
-import { inside, useGrip } from './useGrip'
-import { fit, pathOf, viewOf, zoomed, type Frame, type Point, type View } from './view'
+import { inside, useGrip } from '../map/useGrip'
+import { fit, pathOf, viewOf, zoomed, type Frame, type Point, type View } from '../map/view'
 
 export interface ChartMapProps {
   chart: Chart

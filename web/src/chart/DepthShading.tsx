@@ -4,7 +4,7 @@ import { useMemo } from 'react'
 import type { Chart } from '../api/client'
 import { toShown, type Units } from '../format/units'
 import { useUnits } from '../state/person'
-import type { View } from './view'
+import type { View } from '../map/view'
 
 type Grid = NonNullable<Chart['grid']>
 

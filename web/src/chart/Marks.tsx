@@ -1,6 +1,6 @@
 /** Marks on the map: each kind has a shape of its own, and its name beside it. */
 import type { Schemas } from '../api/client'
-import type { View } from './view'
+import type { View } from '../map/view'
 
 type Mark = Schemas['PlacedMarkOut']
 

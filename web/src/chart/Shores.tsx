@@ -1,6 +1,6 @@
 /** How the wind meets the shore: a comb of strokes where it blows onto it, dots along it, nothing where it is sheltered. */
 import type { Schemas } from '../api/client'
-import type { View } from './view'
+import type { View } from '../map/view'
 
 interface ShoresProps {
   shores: readonly Schemas['ShoreOut'][]

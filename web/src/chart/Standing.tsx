@@ -2,7 +2,7 @@
 import type { Schemas } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
-import { along, pathOf, type View } from './view'
+import { along, pathOf, type View } from '../map/view'
 
 interface StandingProps {
   standing: Schemas['StandingOut']

@@ -2,15 +2,11 @@
 import { keepPreviousData, useMutation } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
 import { api, thrown, useAskAgain } from '../queries/api'
-import type { Point } from './view'
+import type { Point } from '../map/view'
 
 const WORKED = { staleTime: 5 * 60_000, retry: false } as const
 const STAYS = { ...WORKED, placeholderData: keepPreviousData } as const
 const at = (water_id: number) => ({ params: { path: { water_id } } })
-
-export function useChart(waterId: number) {
-  return thrown(api.useQuery('get', '/api/waters/{water_id}/chart', at(waterId), WORKED))
-}
 
 export function useShores(waterId: number, wind: Schemas['WindIn'], outlined: boolean) {
   const asked = { ...at(waterId), body: wind }

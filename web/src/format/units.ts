@@ -16,7 +16,7 @@ export const DEFAULT_UNITS: Units = {
   left_handed: false,
 }
 
-export type Quantity = 'depth' | 'temperature' | 'lineSpeed' | 'wind' | 'fishLength' | 'mass'
+export type Quantity = 'depth' | 'stretch' | 'temperature' | 'lineSpeed' | 'wind' | 'fishLength' | 'mass'
 
 interface Scale {
   label: string
@@ -32,6 +32,10 @@ const SCALES: Record<Quantity, Record<string, Scale>> = {
   depth: {
     m: { label: 'm', factor: 1, offset: 0, digits: 1, step: 0.1 },
     ft: { label: 'ft', factor: 1 / 0.3048, offset: 0, digits: 0, step: 0.5 },
+  },
+  stretch: {
+    m: { label: 'km', factor: 0.001, offset: 0, digits: 1, step: 0.1 },
+    ft: { label: 'mi', factor: 1 / 1609.34, offset: 0, digits: 1, step: 0.1 },
   },
   temperature: {
     C: { label: '°C', factor: 1, offset: 0, digits: 1, step: 0.1 },
@@ -59,6 +63,7 @@ const SCALES: Record<Quantity, Record<string, Scale>> = {
 
 const PREFERENCE: Record<Quantity, keyof Units> = {
   depth: 'depth_unit',
+  stretch: 'depth_unit',
   temperature: 'temperature_unit',
   lineSpeed: 'line_speed_unit',
   wind: 'wind_unit',

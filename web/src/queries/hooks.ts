@@ -31,6 +31,12 @@ export function usePicture(conditions: Schemas['ConditionsIn'] | null) {
   return thrown(api.useQuery('post', '/api/pictures', { body }, { ...WORKED, enabled: conditions !== null }))
 }
 
+export function useChart(waterId: number, enabled = true) {
+  const params = { path: { water_id: waterId } }
+  const asked = { staleTime: LONG_MS, retry: false, enabled }
+  return thrown(api.useQuery('get', '/api/waters/{water_id}/chart', { params }, asked))
+}
+
 export function useForecast(waterId: number) {
   const params = { path: { water_id: waterId } }
   return thrown(

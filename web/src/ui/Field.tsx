@@ -45,6 +45,7 @@ export interface QuantityFieldProps {
   least: number
   most: number
   error?: string | undefined
+  hint?: string
   onValueChange(si: number): void
   className?: string
 }
@@ -57,6 +58,7 @@ export function QuantityField({
   least,
   most,
   error,
+  hint,
   onValueChange,
   className,
 }: QuantityFieldProps) {
@@ -85,7 +87,7 @@ export function QuantityField({
     onValueChange(si)
   }
   return (
-    <Field label={label} error={own ?? error} className={className ?? ''}>
+    <Field label={label} error={own ?? error} className={className ?? ''} {...(hint && { hint })}>
       {({ id, describedBy, invalid }) => (
         <div className="relative">
           <input

@@ -12,6 +12,7 @@ import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { sameContent, useSettled } from '../../ui/useSettled'
 import { useChoicesAhead } from '../rig/asked'
 import { DayStrip } from './DayStrip'
+import { WaterForm } from '../../lake/WaterForm'
 import { OddReadings } from './OddReadings'
 import { Answer, Why, type View } from './ReadAnswer'
 import { ReadForm } from './ReadForm'
@@ -51,14 +52,11 @@ export function ReadPage() {
 }
 
 function NoWaters() {
-  const navigate = useNavigate()
   return (
-    <section className="mx-auto max-w-xl space-y-4 p-6">
+    <section className="mx-auto max-w-xl space-y-4 px-4 py-4">
       <h1 className="plate text-3xl font-bold">Which water?</h1>
       <p>Name a lake or reservoir and say where it lies. Everything else starts from there.</p>
-      <Button look="hot" size="large" onClick={() => void navigate('/waters')}>
-        Add a water
-      </Button>
+      <WaterForm water={null} />
     </section>
   )
 }

@@ -3,8 +3,8 @@ import type { Schemas } from '../api/client'
 import { useTrade } from '../queries/hooks'
 
 interface StockedFieldsProps {
-  draft: Schemas['WaterIn']
-  onChange(changes: Partial<Schemas['WaterIn']>): void
+  draft: Pick<Schemas['WaterIn'], 'species' | 'stocked'>
+  onChange(changes: Pick<Schemas['WaterIn'], 'stocked'>): void
 }
 
 export function StockedFields({ draft, onChange }: StockedFieldsProps) {
