@@ -159,7 +159,7 @@ def sayings() -> list[Row]:
     return [
         ("1.5 in/s counted 24 s is 3 ft", f"line's end at {sum24.line_end_depth_m / FOOT_M:.1f} ft, a light fly at {sum24.start_depth_m() / FOOT_M:.1f} ft",
          "agrees for the line; a light fly lags", "the fly hinges on its leader and sinks at its own pace"),
-        ("a midge tip fishes 1 to 1.5 ft down", f"{worked('midge-tip', 5, 0.25)} at 25 cm/s; {worked('midge-tip', 5, 0.10)} at 10 cm/s",
+        ("a short slow tip fishes 1 to 1.5 ft down", f"{worked('short-slow-tip', 5, 0.25)} at 25 cm/s; {worked('short-slow-tip', 5, 0.10)} at 10 cm/s",
          "true of a lively strip only", "the tip hangs from a floater, so the depth is set by pace: slow hands let it down to 4 ft"),
         ("a 2 in/s intermediate covers 2 to 5 ft", f"{worked('fast-intermediate', 10, 0.25)} at 25 cm/s; {worked('fast-intermediate', 10, 0.10)} at 10 cm/s",
          "true of a lively strip", "slower than it sinks, a full line only goes on down"),
@@ -174,7 +174,7 @@ def sayings() -> list[Row]:
 
 def figures() -> list[str]:
     lines: list[Series] = []
-    for key in ("floating", "midge-tip", "intermediate", "type-3", "type-7"):
+    for key in ("floating", "short-slow-tip", "intermediate", "type-3", "type-7"):
         result = simulate(rig(key, PUPA), Cast(18.0, 15.0, RETRIEVES["strip-pause"]), LAKE)
         lines.append((line_of_class(key).name.split(",")[0], result.fly_distance_m[0], result.fly_depth_m[0]))
     hung: list[Series] = []

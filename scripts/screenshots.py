@@ -8,13 +8,13 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE
-from playwright.sync_api import Browser, Page, Route, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 from serving import served
 
 ROOT = Path(__file__).resolve().parents[1]
 
 OUT = ROOT / "docs" / "screenshots"
-# The pictures are taken on the demo season's day, so that a rig is fished in the water it was chosen for.
+# A fixed day of a northern summer, for the pages and for the server: the demo's season is made for it.
 NOW = datetime(2026, 7, 13, 9, 35, tzinfo=UTC)
 
 
@@ -52,15 +52,7 @@ def card(page: Page) -> None:
     page.get_by_text("When nothing comes").wait_for()
 
 
-def undated(way: Route) -> None:
-    """Answer as a server of that day would: else the page would say that its clock is months behind."""
-    clocks = {"x-written-ms", "x-now-ms", "x-ran-ms"}
-    answer = way.fetch(headers={name: said for name, said in way.request.headers.items() if name not in clocks})
-    way.fulfill(response=answer, headers={name: said for name, said in answer.headers.items() if name != "date"})
-
-
 def fish(page: Page) -> None:
-    page.route("**/api/days/**", undated)
     with page.expect_response("**/api/searches"):
         rig(page)
     page.get_by_role("button", name="Fish this").click()
@@ -88,7 +80,7 @@ def day(page: Page) -> None:
 
 
 def waters(page: Page) -> None:
-    page.get_by_role("link", name="Waters").click()
+    page.get_by_role("link", name="Waters", exact=True).click()
     page.get_by_role("button", name="Change Brennholt Reservoir").click()
 
 
@@ -138,8 +130,10 @@ def box(page: Page) -> None:
     page.get_by_role("heading", name="Flies").wait_for()
 
 
+WITH_HINT = ("read-phone",)
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
-    ("read", DESK, read), ("day-strip", DESK, day_strip), ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
+    ("read", DESK, read), ("read-phone", PHONE, read), ("day-strip", DESK, day_strip),
+    ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
     ("day-card", DESK, card),
     ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
     ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
@@ -155,6 +149,8 @@ def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Calla
     page.goto("/")
     page.get_by_role("button", name="Enter as the demo angler").click()
     page.get_by_text("Most likely feeding").wait_for()
+    if name not in WITH_HINT:
+        page.get_by_role("button", name="Put this hint away").click()
     go(page)
     page.wait_for_timeout(700)
     page.screenshot(path=OUT / f"{name}.png")
@@ -168,7 +164,7 @@ def main() -> None:
 
     for port, stream in ((10110, sounder_stream("brennholt")), (10111, station_stream("brennholt"))):
         StreamServer(port, stream).start()
-    with served() as app, sync_playwright() as playwright:
+    with served(NOW) as app, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         context = browser.new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=app.url)
         page = context.new_page()

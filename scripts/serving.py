@@ -12,8 +12,10 @@ import time
 import urllib.request
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
 
+SERVE_AT = Path(__file__).with_name("serve_at.py")
 SERVER = Path(__file__).resolve().parents[1] / "server"
 
 
@@ -26,8 +28,9 @@ class Served:
 
 
 @contextlib.contextmanager
-def served() -> Iterator[Served]:
-    """Serve the demo season on a free port until the block ends."""
+def served(now: datetime | None = None) -> Iterator[Served]:
+    """Serve the demo season on a free port until the block ends, by the clock or as if it began at `now`."""
+    run = [sys.executable] if now is None else [sys.executable, str(SERVE_AT), now.isoformat()]
     with socket.socket() as probe, tempfile.TemporaryDirectory() as folder:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
@@ -35,9 +38,10 @@ def served() -> Iterator[Served]:
         store = str(Path(folder) / "demo.sqlite3")
         environment = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DEMO": "1", "STILLTHREAD_DB": store}
         for command in ("migrate", "load_demo"):
-            subprocess.run([sys.executable, "manage.py", command, "-v0"], cwd=SERVER, env=environment, check=True)
+            subprocess.run([*run, "manage.py", command, "-v0"], cwd=SERVER, env=environment, check=True)
         environment["STILLTHREAD_LISTEN"] = f"127.0.0.1:{port}"
-        server = subprocess.Popen([sys.executable, "-m", "project.serve"], cwd=SERVER, env=environment)
+        module = ["-m", "project.serve"] if now is None else ["project.serve"]
+        server = subprocess.Popen([*run, *module], cwd=SERVER, env=environment)
         try:
             url = f"http://127.0.0.1:{port}"
             _wait_for(url)

@@ -57,7 +57,7 @@ class AdditionTests(unittest.TestCase):
 
     def test_a_line_that_reaches_them_is_worth_buying(self) -> None:
         deep = read_water(conditions(bottom_depth_m=9.0, readings=tuple(Reading(float(d), t) for d, t in enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0)))))  # fmt: skip
-        shallow = Box(tuple(line for line in starter_lines() if line.class_key == "hover"), STARTER_FLIES)
+        shallow = Box(tuple(line for line in starter_lines() if line.class_key == "very-slow"), STARTER_FLIES)
         plan = choose(deep, shallow, FREE)
         found = best_addition(plan)
         assert found is not None

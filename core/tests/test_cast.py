@@ -109,7 +109,7 @@ class InvariantTests(unittest.TestCase):
         self.assertEqual(result.layer_s.shape[1], int(bottom_m / LAYER_M) + 1)
 
     def test_the_same_cast_alone_and_among_many_is_the_same(self) -> None:
-        jobs = [(rig(key), Cast(18.0, 15.0, STRIP)) for key in ("hover", "type-3", "type-7")]
+        jobs = [(rig(key), Cast(18.0, 15.0, STRIP)) for key in ("very-slow", "type-3", "type-7")]
         for (tied, cast), many in zip(jobs, simulate_many(jobs, DEEP_WATER), strict=True):
             self.assertTrue(np.array_equal(simulate(tied, cast, DEEP_WATER).fly_depth_m, many.fly_depth_m))
 
@@ -131,7 +131,7 @@ class RefusalTests(unittest.TestCase):
 
     def test_a_cast_shorter_than_its_leader_is_refused(self) -> None:
         with self.assertRaises(OutOfRange) as refused:
-            simulate(rig("hover"), Cast(4.0, 0.0, STRIP), DEEP_WATER)
+            simulate(rig("very-slow"), Cast(4.0, 0.0, STRIP), DEEP_WATER)
         self.assertEqual(refused.exception.field, "cast_m")
 
     def test_unknown_tackle_is_refused_by_name(self) -> None:

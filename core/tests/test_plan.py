@@ -93,7 +93,7 @@ class CautionTests(unittest.TestCase):
             self.assertIn(word, said(9.0, 1.0, 20.0))
         self.assertEqual([("litre" in said(*day)) for day in ((21.0, 1.0, 20.0), (21.0, 1.0, -5.0), (12.0, 1.0, 20.0))],
                          [True, False, False])  # fmt: skip
-        self.assertEqual([("carry a fly" in said(9.0, wind, 20.0)) for wind in (1.0, 9.0)], [False, True])
+        self.assertEqual([("carries a fly" in said(9.0, wind, 20.0)) for wind in (1.0, 9.0)], [False, True])
         self.assertEqual(read_water(conditions()).reminders[0].plain(), "Local codes and people on the spot come first.")
 
     def test_ice_time_is_cautioned_in_the_picture_itself(self) -> None:

@@ -48,9 +48,9 @@ def feet(result: CastResult, fly: int = 0) -> tuple[float, float]:
 class LineTests(unittest.TestCase):
     def test_a_midge_tip_fishes_the_second_foot_at_a_lively_strip(self) -> None:
         # Said: 1 to 1.5 ft. Found: 1.0 to 2.1 ft at ten inches a second; slower hands let it down to 4 ft.
-        low, high = feet(simulate(rig("midge-tip", PUPA, NINE_FEET), Cast(18.0, 5.0, STRIPS), LAKE))
+        low, high = feet(simulate(rig("short-slow-tip", PUPA, NINE_FEET), Cast(18.0, 5.0, STRIPS), LAKE))
         self.assertTrue(0.8 < low < 1.5 < high < 2.3, (low, high))
-        slow = feet(simulate(rig("midge-tip", PUPA, NINE_FEET), Cast(18.0, 5.0, retrieve_named("slow-twist", 0.1)), LAKE))
+        slow = feet(simulate(rig("short-slow-tip", PUPA, NINE_FEET), Cast(18.0, 5.0, retrieve_named("slow-twist", 0.1)), LAKE))
         self.assertGreater(slow[1], 3.5)
 
     def test_a_two_inch_intermediate_covers_two_to_five_feet(self) -> None:
@@ -82,7 +82,7 @@ class LineTests(unittest.TestCase):
             cast = Cast(18.0, 15.0, RETRIEVES["strip-pause"])
             return np.asarray(simulate(rig(key, PUPA, NINE_FEET), cast, LAKE).fly_depth_m[0])
 
-        sweep = path("sweep-5")
+        sweep = path("fast-belly-5")
         self.assertGreater(float(sweep.max()), sweep[-1] + 2.0)
         self.assertLess(float(sweep.max()), float(path("type-5").max()))  # its slow ends hold it up
 

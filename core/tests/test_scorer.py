@@ -164,7 +164,7 @@ class ScorerTests(unittest.TestCase):
 
     def test_wind_bows_a_slow_floater_or_tip_drags_a_float_and_ends_casting(self) -> None:
         scorer = scorer_for(SUMMER_DAY)
-        tip = line_of_class("midge-tip")
+        tip = line_of_class("short-slow-tip")
         for line in (FLOATER, tip):
             self.assertEqual(scorer.undisturbed(line, SLOW, J.bow_from_ms), 1.0)
             self.assertAlmostEqual(scorer.undisturbed(line, SLOW, J.bow_from_ms + 2.5), 1.0 - 0.5 * J.bow_cost)

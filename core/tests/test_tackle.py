@@ -18,6 +18,7 @@ from stillthread.sinking.thread import FINE, QUICK, thread_of
 from stillthread.tackle.flies import BEADS, DRESSINGS, WIRES, Fly
 from stillthread.tackle.leaders import HARDWARE, Hardware, Leader, LeaderSection, tapered_leader
 from stillthread.tackle.lines import (
+    CALLED_BEFORE,
     FOOT_M,
     GRAIN_KG,
     INCH_M,
@@ -78,6 +79,14 @@ class LineTests(unittest.TestCase):
         looped = replace(line_of_class("floating"), looped=Stretch(3.0, 0.1))
         self.assertGreater(looped.sections(10.0)[0].weight_npm, 0.0)
         self.assertLess(looped.sections(10.0)[1].weight_npm, 0.0)
+
+    def test_a_line_kept_under_an_earlier_name_of_its_class_is_the_same_line(self) -> None:
+        for before, now in CALLED_BEFORE.items():
+            with self.subTest(before):
+                self.assertEqual(line_of_class(before), line_of_class(now))
+                kept = Line("My own name for it", before, 6, line_of_class(now).sink_rate_mps)
+                self.assertEqual((kept.class_key, kept.name), (now, "My own name for it"))
+                self.assertEqual(kept.sections(12.0), line_of_class(now).sections(12.0))
 
     def test_varying_a_rate_varies_every_sinking_stretch_and_leaves_floaters_alone(self) -> None:
         mixed = own_line("mine", 6, (Stretch(3.0, 0.1), Stretch(10.0, 0.0), Stretch(5.0, 0.05)))

@@ -15,7 +15,7 @@ from advice import choices, services, shows
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
 from advice.condition_schemas import ConditionsIn, ProfileFileOut
 from advice.day_schemas import DayStripIn, DayStripOut
-from advice.picture_schemas import PictureOut, StartsOut
+from advice.picture_schemas import PictureOut, StartsOut, WorthsOut
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
 from advice.trade_schemas import TradeOut
 from stillthread.errors import BadFile
@@ -38,6 +38,12 @@ def get_trade(request: HttpRequest) -> dict[str, Any]:
 def create_picture(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Read the water: profile, layers, comfort, light and the belief over feeding depth."""
     return services.read_picture(person(request), payload)
+
+
+@router.post("/worths", operation_id="create_worths", throttle=SHORT, response={200: WorthsOut, 404: Problem, 422: Problem})
+def create_worths(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
+    """Say by how much a deeper reading, or a sample, would narrow the water to be searched."""
+    return services.find_worths(person(request), payload)
 
 
 @router.post(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from common.fields import within
 from ninja import Field, Schema
@@ -25,6 +25,8 @@ from stillthread.ranges import (
     WIND_FROM_DEG,
     WIND_MS,
 )
+
+AssumedName = Literal["surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
 
 
 class ReadingIn(BaseModel):
@@ -73,7 +75,8 @@ class ConditionsIn(Schema):
 
     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
-    `earlier` ones the newest counts, and older ones where it does not reach.
+    `earlier` ones the newest counts, and older ones where it does not reach. `assumed` names what nobody read: in its place
+    stands what such a water usually has, whatever is sent (for `surface_c` the reading at the surface).
     """
 
     water_id: int
@@ -94,6 +97,7 @@ class ConditionsIn(Schema):
     earlier: Annotated[list[LoweringIn], Field(max_length=12)] = []
     ice: bool = False
     place: PlaceIn | None = None
+    assumed: Annotated[list[AssumedName], Field(max_length=6)] = []
 
 
 class ProfileFileOut(Schema):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime, timezone
+from typing import Any, TypeVar
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone as clock
@@ -12,6 +13,7 @@ from accounts.models import User
 from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
 from advice.condition_schemas import ConditionsIn, ReadingIn, SampleIn
 from box.services import core_fly, core_leader, core_line
+from stillthread.depth.assumed import SURFACE, Usual, assume, filled
 from stillthread.depth.picture import Conditions, check_time
 from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
@@ -22,9 +24,11 @@ from stillthread.sinking.troll import Troll
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.comfort import species_named
 from stillthread.water.oxygen import OxygenReading
-from stillthread.water.reading import Lowering, Reading, readings_now
+from stillthread.water.reading import SURFACE_WITHIN_M, Lowering, Reading, readings_now
 from stillthread.weather.wind import Wind
 from waters.services import lake_of, place_of, water_of
+
+C = TypeVar("C", bound=ConditionsIn)
 
 
 def local_to_utc(at_local: datetime, time_zone: str) -> datetime:
@@ -48,10 +52,14 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
     if not logged:
         check_time(at, clock.now())
     read_at = local_to_utc(payload.read_at_local, water.time_zone) if payload.read_at_local else at
-    lowerings = [Lowering(read_at, readings_of(payload.readings))]
+    counted = [r for r in payload.readings if r.depth_m > 0.0 or SURFACE not in payload.assumed]
+    lowerings = [Lowering(read_at, readings_of(counted))]
     lowerings += [Lowering(local_to_utc(e.at_local, water.time_zone), readings_of(e.readings)) for e in payload.earlier]
     readings, earlier = readings_now(lowerings)
-    return Conditions(
+    # An earlier lowering may know the top.
+    unread = [name for name in payload.assumed if name != SURFACE or all(r.depth_m > SURFACE_WITHIN_M for r in readings)]
+    usual = Usual(water.usual_secchi_m, water.usual_bottom_depth_m)
+    read = Conditions(
         place=place_of(water),
         lake=lake_of(water),
         at=at,
@@ -68,7 +76,17 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
         oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl) for r in payload.oxygen),
         earlier=earlier,
         ice=payload.ice,
+        assumed=assume(unread, lake_of(water), at.date(), usual, readings),
     )
+    return filled(read)
+
+
+def told_plainly(payload: C, conditions: Conditions) -> C:
+    """Return what was sent with the values that were assumed in their places, as it is kept."""
+    values: dict[str, Any] = {a.name: a.value for a in conditions.assumed if a.name != SURFACE}
+    if SURFACE in payload.assumed:
+        values["readings"] = [ReadingIn(depth_m=r.depth_m, water_c=r.water_c, trusted=r.trusted) for r in conditions.readings]
+    return payload.model_copy(update={**values, "assumed": [a.name for a in conditions.assumed]})
 
 
 def readings_of(payload: Sequence[ReadingIn]) -> tuple[Reading, ...]:

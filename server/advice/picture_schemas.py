@@ -7,7 +7,7 @@ from typing import Literal
 
 from ninja import Schema
 
-from advice.condition_schemas import OxygenReadingIn, ReadingIn
+from advice.condition_schemas import AssumedName, OxygenReadingIn, ReadingIn
 
 
 class PhraseOut(Schema):
@@ -140,6 +140,30 @@ class HandlingOut(Schema):
     words: PhraseOut
 
 
+class UnreadOut(Schema):
+    """What stands for a condition that nobody read: one chance in ten lies below `low`, and above `high`. Reading it would
+    narrow the water to be searched by `narrows_m` [m], on average.
+    """
+
+    name: AssumedName
+    value: float
+    low: float
+    high: float
+    why: PhraseOut
+    narrows_m: float
+
+
+class WorthsOut(Schema):
+    """`searched_m` of water hold 8 chances in 10: a reading at `reading_at_m` would make that less by `reading_m`, a sample of
+    what they eat by `sample_m` [m].
+    """
+
+    searched_m: float
+    reading_at_m: float | None
+    reading_m: float
+    sample_m: float
+
+
 class PictureOut(Schema):
     """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
 
@@ -172,6 +196,7 @@ class PictureOut(Schema):
     belief: BeliefOut
     activity: ActivityOut
     measured_share: float
+    unread: list[UnreadOut]
     wanted_reading_m: float | None
     handling: HandlingOut
     cautions: list[CautionOut]

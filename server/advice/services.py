@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 
@@ -15,6 +16,7 @@ from advice.shows import show_band, show_phrase, show_picture
 from box.services import core_fly, core_leader
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
+from stillthread.depth.refining import worths
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
@@ -56,6 +58,11 @@ def read_picture(owner: User, payload: ConditionsIn) -> dict[str, Any]:
     return shown
 
 
+def find_worths(owner: User, payload: ConditionsIn) -> dict[str, Any]:
+    """Return what one more thing known would be worth."""
+    return asdict(worths(conditions_of(owner, payload)))
+
+
 def find_starts(owner: User, payload: ConditionsIn) -> dict[str, Any]:
     """Rank the water's marks for these conditions."""
     water = water_of(owner, payload.water_id)
@@ -82,7 +89,8 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
     """Return the day of the conditions, hour by hour."""
     told = ("at", "cloud_fraction", "wind_speed_ms", "wind_from_deg", "air_c")
     forecast = [Forecast(**{name: getattr(hour, name) for name in told}) for hour in payload.forecast]
-    strip = day_strip(conditions_of(owner, payload.conditions), forecast)
+    # Each hour of what is assumed as it is: averaging two dozen pictures would keep everybody waiting.
+    strip = day_strip(replace(conditions_of(owner, payload.conditions), assumed=()), forecast)
 
     def clock(at: datetime | None) -> str | None:
         return None if at is None else f"{at:%H:%M}"

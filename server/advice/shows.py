@@ -113,6 +113,14 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         },
         "activity": {"share": round(picture.feeding_activity, 3), "why": show_phrase(picture.activity_why)},
         "measured_share": round(picture.measured_share, 3),
+        "unread": [
+            {
+                **{name: getattr(each.assumption, name) for name in ("name", "value", "low", "high")},
+                "why": show_phrase(each.assumption.why),
+                "narrows_m": round(each.narrows_m, 2),
+            }
+            for each in picture.unread
+        ],
         "wanted_reading_m": picture.wanted_reading_m,
         "wind_notes": [
             show_phrase(note)

@@ -23,7 +23,7 @@ from advice import choices
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.choice_schemas import ChoicesIn
 from advice.condition_schemas import ConditionsIn
-from advice.payloads import action_of, conditions_of, local_to_utc, rig_of
+from advice.payloads import action_of, conditions_of, local_to_utc, rig_of, told_plainly
 from advice.run_shows import frames_of, show_action
 from advice.search_schemas import MovesIn, SearchTableIO
 from days.models import Day, Entry, Photo, Presentation
@@ -102,7 +102,7 @@ def put_day(
     read_water(conditions)  # refuses what can't be read
     # Clock time there, and the species by name: what is stored says the same when the water is changed later.
     at_there = conditions.at.replace(tzinfo=None)
-    stored = right.model_copy(update={"at_local": at_there, "species": conditions.species.key})
+    stored = told_plainly(right, conditions).model_copy(update={"at_local": at_there, "species": conditions.species.key})
     water = water_of(owner, payload.water_id)
     said = local_to_utc(payload.at_local, water.time_zone)
     with transaction.atomic():
@@ -140,7 +140,9 @@ def put_presentation(
     if conditions.water_id != day.water_id:
         text = "That is another water than the day's. Begin a day there."
         raise Refused(422, "invalid", text, {"conditions.water_id": text})
-    picture = read_water(conditions_of(owner, conditions, logged=True))
+    read = conditions_of(owner, conditions, logged=True)
+    conditions = told_plainly(conditions, read)
+    picture = read_water(read)
     rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_ms)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)

@@ -37,13 +37,14 @@ from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.seasonal import season_progress, seasonal_ensemble
 from waters.marks import save_mark
 from waters.models import Mark, Water
-from waters.services import lake_of, save_water
+from waters.services import lake_of, rules_of, save_water
 from waters.soundings import add_survey, set_outline
 
 SEED = 20260714
 # Takes in an hour by a fly that is where every feeding fish would take it: ours, an ordinary stocked reservoir.
 TAKES_PER_HOUR = 30.0
 CASTS_A_DAY = (14, 26)
+AGED = timedelta(days=10)
 COUNTS_S, RETRIEVED = (0.0, 10.0, 20.0, 40.0), ("slow-twist", "strip-pause", "two-handed")
 
 BRENNHOLT = {
@@ -77,7 +78,7 @@ class Truth:
 
 
 def load_season(*, today: date, days: int = 25) -> User:
-    """Create the demo angler with the season before `today`, or return the one that is there."""
+    """Create the demo angler with the year before `today`, or return the one that is there."""
     known = User.objects.filter(username=DEMO_USERNAME).first()
     if known:
         return known
@@ -87,14 +88,38 @@ def load_season(*, today: date, days: int = 25) -> User:
     waters = [save_water(water=Water(owner=angler), changes=fields) for fields in (BRENNHOLT, TRESCANAS)]
     for water, lake in zip(waters, (BRENNHOLT_LAKE, TRESCANAS_LAKE), strict=True):
         chart_lake(water, lake)
-    for i in range(days):
-        # Northern days over the last northern summer, southern ones over the last southern summer.
-        water = waters[0] if i % 5 < 3 else waters[1]
-        # A stream for each day and its weather, so that other fish or another judgement leave the water as it was.
-        weather, fishing = (np.random.default_rng(stream) for stream in np.random.SeedSequence([SEED, i]).spawn(2))
-        on = _season_day(water, today, share=(i + float(weather.random())) / days)
+    # Three northern days to two southern ones, over the open days of the last year; the last of each is the newest open day.
+    at = [waters[0] if i % 5 < 3 else waters[1] for i in range(days)]
+    last = {water.pk: i for i, water in enumerate(at)}
+    open_days = {water.pk: _open_days(water, today) for water in waters}
+    for i, water in enumerate(at):
+        weather, fishing = _streams(i)
+        share = (i + float(weather.random())) / days
+        days_open = open_days[water.pk]
+        on = days_open[-1 if i == last[water.pk] else int(share * len(days_open))]
         _fish_day(angler, water, on, weather, fishing)
     return angler
+
+
+def _streams(i: int) -> tuple[np.random.Generator, np.random.Generator]:
+    """Return a stream for a day's weather and one for its fish, so that other fish leave the water as it was."""
+    weather, fishing = np.random.SeedSequence([SEED, i]).spawn(2)
+    return np.random.default_rng(weather), np.random.default_rng(fishing)
+
+
+def clear_season() -> None:
+    """Take the demo angler away with all that is theirs."""
+    Day.objects.filter(owner__username=DEMO_USERNAME).delete()
+    User.objects.filter(username=DEMO_USERNAME).delete()
+
+
+def has_aged(*, today: date, days: int = 25) -> bool:
+    """Return whether the season is no longer of this time of the year, and nobody has logged anything into it."""
+    kept = Day.objects.filter(owner__username=DEMO_USERNAME)
+    newest = kept.order_by("-at").values_list("at", flat=True).first()
+    if newest is None or today - newest.date() <= AGED:
+        return False
+    return set(kept.values_list("pk", flat=True)) == {_uuid(_streams(i)[1]) for i in range(days)}
 
 
 def chart_lake(water: Water, lake: DemoLake) -> None:
@@ -108,21 +133,18 @@ def chart_lake(water: Water, lake: DemoLake) -> None:
         save_mark(mark=Mark(water=water), changes=changes)
 
 
-def _season_day(water: Water, today: date, *, share: float) -> date:
-    """Return a day within the last open season of a water, `share` of the way through it."""
-    opens, closes = ((5, 10), (10, 5)) if water.latitude_deg > 0 else ((11, 5), (4, 20))
-    end = date(today.year, *closes)
-    while end >= today:
-        end = date(end.year - 1, *closes)
-    start = date(end.year if opens < closes else end.year - 1, *opens)
-    return start + (end - start) * share
+def _open_days(water: Water, today: date) -> list[date]:
+    """Return the days of the year before `today` on which the water was open, oldest first."""
+    rules = rules_of(water)
+    year = (today - timedelta(days=back) for back in range(365, 0, -1))
+    return [on for on in year if rules.open_on(on)]
 
 
 def _fish_day(angler: User, water: Water, on: date, weather: np.random.Generator, rng: np.random.Generator) -> None:
     hour = float(weather.choice([8.5, 10.0, 11.5, 16.0, 19.0]))
     begins = datetime(on.year, on.month, on.day) + timedelta(hours=hour)
     payload = _conditions(water, begins, weather)
-    conditions = conditions_of(angler, payload)
+    conditions = conditions_of(angler, payload, logged=True)
     picture = read_water(conditions)
     day_id = _uuid(rng)
     log.put_day(owner=angler, day_id=day_id, payload=payload)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.test import override_settings
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from accounts.services import sign_up
 from demo.season import BRENNHOLT, TRESCANAS
@@ -30,8 +30,30 @@ class AnglerTestCase(BrowserTestCase):
         expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
         page.goto(path)
 
+    def unfold(self, page: Page) -> None:
+        """Open what a phone folds to a line."""
+        expect(page.get_by_role("form", name="What you read")).to_be_visible()
+        folded = page.locator("form details:not([open]) > summary")
+        while folded.count() > 0:
+            folded.first.click()
+
+    def reach(self, page: Page, target: Locator) -> Locator:
+        """Return what stands in the menu, opened where a phone keeps it behind "More"."""
+        more = page.get_by_role("button", name="More", exact=True)
+        expect(target.or_(more).first).to_be_visible()
+        if not target.is_visible():
+            more.click()
+        return target
+
+    def go_to(self, page: Page, name: str) -> None:
+        self.reach(page, page.get_by_role("link", name=name, exact=True)).click()
+
+    def open_units(self, page: Page) -> None:
+        self.reach(page, page.get_by_role("button", name="Units and you")).click()
+
     def read_water(self, page: Page) -> None:
         """Give the five first things, then a pasted profile."""
+        self.unfold(page)
         page.get_by_label("Water", exact=True).select_option(label="Brennholt Reservoir")
         page.get_by_label("Day and time at the water").fill("2026-07-14T10:40")
         page.get_by_label("Surface temperature").fill("18.6")

@@ -190,7 +190,7 @@ class FishingTests(AnglerTestCase):
         page.keyboard.press("u")
         expect(page.get_by_role("button", name="Undo knock")).to_be_visible()
         page.keyboard.press("?")
-        expect(page.get_by_role("dialog", name="Keys")).to_be_visible()
+        expect(page.get_by_role("dialog", name="Fish").get_by_text("Fish: cast, or cast again")).to_be_visible()
         page.keyboard.press("Escape")
         for key, place in (("1", "/read"), ("2", "/rig"), ("4", "/log"), ("5", "/waters"), ("6", "/box")):
             page.keyboard.press(key)
@@ -206,6 +206,8 @@ class FishingTests(AnglerTestCase):
         self.sign_in(page)
         when = page.get_by_label("Day and time at the water")
         expect(when).to_have_value("2026-07-14T23:30")
+        page.get_by_label("Surface temperature").fill("12")
+        page.get_by_label("Wind", exact=True).fill("4")
 
         def fish() -> None:
             page.get_by_role("button", name="Choose the rig").click()

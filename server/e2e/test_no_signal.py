@@ -47,9 +47,11 @@ class NoSignalTests(AnglerTestCase):
         expect(page.get_by_text(re.compile(r"No connection\. What you see is as of \d\d:\d\d"))).to_be_visible()
         page.goto("/rig")
         expect(page.get_by_text(re.compile("^Best now"))).to_be_visible()
+        page.get_by_role("region", name="When nothing comes").locator("summary").click()
         expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_be_visible()
         page.goto("/read")
         expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        self.unfold(page)
         page.get_by_label("Surface temperature").fill("17.1")
         expect(page.get_by_role("alert")).to_contain_text("No connection")
 
@@ -75,7 +77,7 @@ class NoSignalTests(AnglerTestCase):
 
     def test_units_and_the_dusk_theme_change_without_a_connection_and_the_server_learns_of_it(self) -> None:
         page = self.at_the_table()
-        page.get_by_role("button", name="Units and you").click()
+        self.open_units(page)
         page.get_by_role("radio", name="ft", exact=True).click()
         page.get_by_role("radio", name="dusk").click()
         expect(page.locator("html")).to_have_attribute("data-theme", "dusk")
@@ -117,7 +119,7 @@ class NoSignalTests(AnglerTestCase):
         self.sign_in(page)
         self.read_water(page)
         self.assertGreater(page.evaluate(rows_of("kept")), 3)
-        page.get_by_role("button", name="Units and you").click()
+        self.open_units(page)
         page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_role("button", name="Sign in")).to_be_visible()
         self.assertLessEqual(page.evaluate(rows_of("kept")), 1)  # who is here: nobody

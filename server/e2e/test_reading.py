@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Locator, expect
 
 from accounts.services import DEMO_USERNAME, sign_up
 from demo.season import BRENNHOLT
 from e2e.angler import AnglerTestCase
+from e2e.chromium import PHONE
 from project.tests.people import PASSWORD
 from waters.models import Water
 from waters.services import save_water
@@ -32,14 +33,97 @@ class ReadingTests(AnglerTestCase):
         expect(page.get_by_role("alert")).to_contain_text("too short")
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign up").click()
-        page.get_by_role("button", name="Add a water").click()
+        expect(page.get_by_role("heading", name="Which water?")).to_be_visible()
         page.get_by_label("Name").fill("Upper tarn")
-        page.get_by_role("button", name=re.compile("Save|Keep|Add this")).click()
-        expect(page.get_by_role("heading", name="Upper tarn")).to_be_visible()
-        page.get_by_role("link", name="Read", exact=True).click()
+        page.get_by_role("button", name="Keep this water").click()
+        expect(page.get_by_role("alert")).to_contain_text("Say where it lies")
+        coordinates = page.get_by_label("Or its coordinates")
+        coordinates.fill("8.5 O 61.2 N")
+        coordinates.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("Write a place as")
+        coordinates.fill("61° 12.0′ N 8° 30.0′ E")
+        coordinates.press("Enter")
+        expect(page.get_by_label("Time zone, found from the place")).to_have_value("Europe/Oslo")
+        page.get_by_role("button", name="Keep this water").click()
         expect(page.get_by_text("Most likely feeding")).to_be_visible()
+        self.settle(page)
+        # Nothing is measured yet, and each empty field says what stands for it.
+        expect(page.get_by_text("measured 100 %")).to_have_count(0)
+        expect(page.get_by_text(re.compile("^Not read:"))).to_have_count(6)
+        page.get_by_label("Surface temperature").fill("14")
+        expect(page.get_by_text(re.compile("^Not read:"))).to_have_count(5)
+        page.get_by_label("Surface temperature").fill("")
+        expect(page.get_by_text(re.compile("^Not read:"))).to_have_count(6)
+        page.get_by_label("Surface temperature").fill("14")
         page.get_by_role("button", name="Choose the rig").click()
         expect(page.get_by_role("button", name="Fish this")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_on_a_phone_the_first_answer_is_fourteen_taps_from_the_door(self) -> None:
+        page = self.open(
+            PHONE, has_touch=True, geolocation={"latitude": -41.3, "longitude": -72.6}, permissions=["geolocation"]
+        )
+        page.goto("/")
+        taps = 0
+
+        def tap(target: Locator) -> Locator:
+            nonlocal taps
+            taps += 1
+            target.tap()
+            return target
+
+        tap(page.get_by_label("Name")).fill("newcomer")
+        tap(page.get_by_label("Password")).fill(PASSWORD)
+        tap(page.get_by_role("button", name="Sign up"))
+        expect(page.get_by_role("heading", name="Which water?")).to_be_visible()
+        tap(page.get_by_label("Name")).fill("South tarn")
+        tap(page.get_by_role("button", name="Where I am"))
+        expect(page.get_by_label("Time zone, found from the place")).to_have_value("America/Santiago")
+        tap(page.get_by_role("button", name="Keep this water"))
+        tap(page.get_by_label("Surface temperature")).fill("11,5")
+        tap(page.get_by_label("Wind", exact=True)).fill("3")
+        tap(page.get_by_role("radio", name="Broken"))
+        self.settle(page)
+        self.assertLessEqual(taps, 14)
+        # The answer is in sight without a tap more: on a strip that stays while the inputs scroll.
+        strip = page.get_by_text(re.compile(r"^\d+(\.\d+)?–\d+(\.\d+)? m down$"))
+        expect(strip).to_be_in_viewport()
+        page.mouse.wheel(0, 600)
+        expect(strip).to_be_in_viewport()
+        # What is given folds away when it is left.
+        tap(page.get_by_role("radio", name="Sample"))
+        page.get_by_label("Add what the sample held").focus()
+        expect(page.get_by_text("11.5 °C at the top, 3 m/s from W, broken")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_a_tap_on_the_map_of_the_world_is_a_place_with_its_clock(self) -> None:
+        page = self.open(PHONE)
+        self.sign_in(page)
+        page.goto("/waters")
+        page.get_by_role("button", name="Add a water").click()
+        page.get_by_role("button", name="On a map").click()
+        world = page.get_by_role("img", name=re.compile("^Map of the world"))
+        box = world.bounding_box()
+        assert box is not None
+        # A tap in the middle of the sheet, once it is drawn: the meridian of Greenwich, somewhat north of the equator.
+        world.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+        coordinates = page.get_by_label("Or its coordinates")
+        expect(coordinates).to_have_value(re.compile(r"^1\d° .* N 0° 00.000′ E$"))
+        expect(page.get_by_label("Time zone, found from the place")).to_have_value(re.compile("^Africa/"))
+        for _ in range(3):
+            page.get_by_role("button", name="Nearer").click()
+        expect(page.get_by_text(re.compile(r"good to \d\.\d km"))).to_be_visible()
+        page.get_by_label("Time zone, found from the place").fill("Africa/Nowhere")
+        expect(page.get_by_text("No such time zone.")).to_be_visible()
+        self.assert_no_faults()
+
+    def test_a_device_that_tells_no_position_says_so(self) -> None:
+        page = self.open(PHONE)  # permission was not given
+        self.sign_in(page)
+        page.goto("/waters")
+        page.get_by_role("button", name="Add a water").click()
+        page.get_by_role("button", name="Where I am").click()
+        expect(page.get_by_role("alert")).to_contain_text("Use the map, or type coordinates.")
         self.assert_no_faults()
 
     def test_the_demo_angler_enters_with_one_button(self) -> None:
@@ -162,7 +246,7 @@ class ReadingTests(AnglerTestCase):
         page = self.open()
         self.sign_in(page)
         self.read_water(page)
-        page.get_by_role("button", name="Units and you").click()
+        self.open_units(page)
         page.get_by_role("radio", name="ft", exact=True).click()
         page.get_by_role("radio", name="°F").click()
         page.keyboard.press("Escape")

@@ -32,7 +32,7 @@ class SharedDeviceTests(AnglerTestCase):
         expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
 
     def sign_out(self, page: Page) -> None:
-        page.get_by_role("button", name="Units and you").click()
+        self.open_units(page)
         page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_label("Password")).to_be_visible()
 
@@ -109,7 +109,7 @@ class SharedDeviceTests(AnglerTestCase):
         page = self.open(PHONE)
         self.start_fishing(page)
         self.contexts[-1].set_offline(True)
-        page.get_by_role("button", name="Units and you").click()
+        self.open_units(page)
         page.get_by_role("button", name="Sign out").click()
         expect(page.get_by_role("alert").filter(has_text="you are still signed in")).to_be_visible()
         self.contexts[-1].set_offline(False)

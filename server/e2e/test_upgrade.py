@@ -107,6 +107,7 @@ class UpgradeTests(AnglerTestCase):
         self.assertEqual([r["water_c"] for r in sent["readings"]], [17.3, 11.0])
         self.assertEqual((sent["bottom_depth_m"], sent["far_bottom_depth_m"], sent["weed_m"]), (7.5, 9, 0.5))
         self.assertEqual((sent["wind_from_deg"], sent["signs"], sent["species"]), (90, ["sips"], "brown"))
+        self.unfold(page)
         expect(page.get_by_label("Surface temperature")).to_have_value("17.3")
         expect(page.get_by_label("Trout")).to_have_value("brown")
         page.get_by_label("Wind", exact=True).fill("3")

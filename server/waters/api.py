@@ -76,11 +76,18 @@ class WaterIn(Schema):
 
 
 class WaterOut(WaterIn):
-    """`rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at."""
+    """`rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at; `open_today` whether the
+    season lets it be fished on the day that it is there.
+    """
 
     id: int
     rule_words: list[str]
     has_outline: bool
+    open_today: bool
+
+    @staticmethod
+    def resolve_open_today(water: Water) -> bool:
+        return services.rules_of(water).open_on(services.today_at(water))
 
     @staticmethod
     def resolve_rule_words(water: Water) -> list[str]:

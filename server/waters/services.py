@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -9,6 +10,7 @@ from common.problems import Refused
 from django.db import IntegrityError, transaction
 from django.db.models import BooleanField, ExpressionWrapper, Q, QuerySet
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 
 from accounts.models import User
 from stillthread.errors import BadInput
@@ -88,6 +90,11 @@ def _days(first: str | None, last: str | None, what: str, field: str) -> Days | 
 def _month_day(text: str) -> tuple[int, int]:
     month, day = text.split("-")
     return int(month), int(day)
+
+
+def today_at(water: Water) -> date:
+    """Return the date that it is at a water."""
+    return timezone.now().astimezone(ZoneInfo(water.time_zone)).date()
 
 
 def lake_of(water: Water) -> Lake:

@@ -1,5 +1,6 @@
 /** The shell: who is here, which step, and what still waits to be sent. */
-import { lazy, Suspense, useEffect } from 'react'
+import { Popover } from 'radix-ui'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
 import { ConnectionBar } from './ui/ConnectionBar'
@@ -12,12 +13,15 @@ import { ReadPage } from './steps/read/ReadPage'
 import { RigPage } from './steps/rig/RigPage'
 import { Screen } from './ui/Failed'
 import { Trouble, Waiting } from './ui/Notice'
-import { isTyping, ShortcutSheet } from './ui/ShortcutSheet'
+import { useMedia } from './ui/useMedia'
+import { Help, isTyping } from './ui/Help'
+import { Tour } from './welcome/Tour'
 import { WelcomePage } from './welcome/WelcomePage'
 
 const LookBackPage = lazy(() =>
   import('./steps/lookback/LookBackPage').then((m) => ({ default: m.LookBackPage })),
 )
+const PosterPage = lazy(() => import('./steps/lookback/PosterPage').then((m) => ({ default: m.PosterPage })))
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
 const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default: m.ChartPage })))
@@ -40,7 +44,6 @@ const PLACES = [
   { to: '/tank', text: 'Tank', key: '7' },
   { to: '/instruments', text: 'Instruments', key: '8' },
 ] as const
-const ROOMY: readonly string[] = ['/tank', '/instruments']
 const RESEND_MS = 20_000
 
 export function App() {
@@ -72,6 +75,7 @@ function Shell() {
   const { theme } = useUnits()
   const { forget } = useOuting()
   const { pathname } = useLocation()
+  const [help, setHelp] = useState(false)
   useEffect(() => {
     document.documentElement.dataset.theme = theme
   }, [theme])
@@ -87,8 +91,9 @@ function Shell() {
   }, [username])
   return (
     <div className="flex min-h-full flex-col">
-      <Header />
+      <Header onHelp={() => setHelp(true)} />
       <ConnectionBar />
+      <Tour />
       <main id="step" tabIndex={-1} className="grow">
         <Screen of={pathname} onForget={forget}>
           <Suspense fallback={<Waiting what="Opening…" />}>
@@ -100,6 +105,7 @@ function Shell() {
               <Route path="/fish" element={<FishPage />} />
               <Route path="/log" element={<LookBackPage />} />
               <Route path="/log/:dayId" element={<DayPage />} />
+              <Route path="/poster" element={<PosterPage />} />
               <Route path="/waters" element={<WatersPage />} />
               <Route path="/waters/:waterId" element={<ChartPage />} />
               <Route path="/box" element={<BoxPage />} />
@@ -110,11 +116,15 @@ function Shell() {
           </Suspense>
         </Screen>
       </main>
+      <ThumbBar onHelp={() => setHelp(true)} />
+      <Help steps={[...STEPS, ...PLACES]} open={help} onOpenChange={setHelp} />
     </div>
   )
 }
 
-function Header() {
+const PHONE = '(max-width: 39.99rem)'
+
+function Header({ onHelp }: { onHelp(): void }) {
   const navigate = useNavigate()
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -125,47 +135,106 @@ function Header() {
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
   }, [navigate])
+  const phone = useMedia(PHONE)
   const link = ({ isActive }: { isActive: boolean }) =>
-    `min-h-11 items-center border-b-4 px-0.5 text-[0.9375rem] font-semibold sm:px-2 sm:text-base ${isActive ? 'border-hot' : 'border-transparent'}`
+    `flex min-h-11 items-center border-b-4 px-2 font-semibold ${isActive ? 'border-hot' : 'border-transparent'}`
   return (
-    <header className="screen-only flex flex-wrap items-center sm:flex-nowrap gap-x-2 border-b-2 border-ink px-2 sm:gap-x-6 sm:px-3 lg:px-6">
+    <>
       <a
         href="#step"
         className="sr-only focus:not-sr-only focus:absolute focus:z-30 focus:bg-paper focus:px-4 focus:py-3 focus:font-semibold"
       >
         Past the menu
       </a>
-      <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
-        Still Thread
-      </NavLink>
-      <nav aria-label="Steps" className="flex gap-x-1.5 whitespace-nowrap sm:gap-x-3">
-        {STEPS.map((step) => (
-          <NavLink
-            key={step.to}
-            to={step.to}
-            className={(state) => `flex ${link(state)}`}
-            aria-keyshortcuts={step.key}
-          >
-            {step.text}
+      {!phone && (
+        <header className="screen-only flex flex-wrap items-center gap-x-6 border-b-2 border-ink px-3 lg:px-6">
+          <NavLink to="/read" className="plate hidden text-xl font-extrabold lg:block">
+            Still Thread
           </NavLink>
-        ))}
-      </nav>
-      <nav aria-label="What you have" className="ml-auto flex gap-x-1.5 sm:gap-x-3">
-        {PLACES.map((place) => (
-          <NavLink
-            key={place.to}
-            to={place.to}
-            // A phone's row has no room for them: there the ways lead through the box and the waters.
-            className={(state) => `${link(state)} ${ROOMY.includes(place.to) ? 'hidden md:flex' : 'flex'}`}
-            aria-keyshortcuts={place.key}
+          <nav aria-label="Steps" className="flex gap-x-3 whitespace-nowrap">
+            {STEPS.map((step) => (
+              <NavLink key={step.to} to={step.to} className={link} aria-keyshortcuts={step.key}>
+                {step.text}
+              </NavLink>
+            ))}
+          </nav>
+          <nav aria-label="What you have" className="ml-auto flex gap-x-3">
+            {PLACES.map((place) => (
+              <NavLink key={place.to} to={place.to} className={link} aria-keyshortcuts={place.key}>
+                {place.text}
+              </NavLink>
+            ))}
+          </nav>
+          <button
+            type="button"
+            aria-label="Help"
+            className="size-11 shrink-0 text-lg font-bold"
+            onClick={onHelp}
           >
-            {place.text}
-          </NavLink>
-        ))}
-      </nav>
-      <ShortcutSheet steps={[...STEPS, ...PLACES]} />
-      <AccountMenu />
-    </header>
+            ?
+          </button>
+          <AccountMenu />
+        </header>
+      )}
+    </>
+  )
+}
+
+/** On a phone the steps lie under the thumb, and what is needed seldom behind them. */
+function ThumbBar({ onHelp }: { onHelp(): void }) {
+  const phone = useMedia(PHONE)
+  const { pathname } = useLocation()
+  const [open, setOpen] = useState(false)
+  if (!phone) return null
+  const elsewhere = PLACES.some((place) => pathname.startsWith(place.to))
+  const cell = (active: boolean) =>
+    `flex min-h-14 grow basis-0 items-center justify-center border-t-4 px-0.5 text-center text-[0.9375rem] leading-tight font-semibold ${active ? 'border-hot' : 'border-transparent'}`
+  return (
+    <nav
+      aria-label="Steps"
+      className="screen-only sticky bottom-0 z-20 flex flex-wrap border-t-2 border-ink bg-paper pb-[env(safe-area-inset-bottom)]"
+    >
+      {STEPS.map((step) => (
+        <NavLink key={step.to} to={step.to} className={({ isActive }) => cell(isActive)}>
+          {step.text}
+        </NavLink>
+      ))}
+      <Popover.Root open={open} onOpenChange={setOpen}>
+        <Popover.Trigger className={cell(elsewhere)}>More</Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            side="top"
+            align="end"
+            sideOffset={4}
+            collisionPadding={8}
+            aria-label="What you have"
+            className="z-30 w-56 border-2 border-ink bg-paper"
+          >
+            {PLACES.map((place) => (
+              <NavLink
+                key={place.to}
+                to={place.to}
+                onClick={() => setOpen(false)}
+                className="flex min-h-14 items-center border-b-2 border-rule px-4 text-lg font-semibold"
+              >
+                {place.text}
+              </NavLink>
+            ))}
+            <button
+              type="button"
+              className="flex min-h-14 w-full items-center border-b-2 border-rule px-4 text-lg font-semibold"
+              onClick={() => {
+                setOpen(false)
+                onHelp()
+              }}
+            >
+              Help
+            </button>
+            <AccountMenu />
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </nav>
   )
 }
 

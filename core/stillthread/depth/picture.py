@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import numpy as np
 
 from stillthread.depth.activity import activity_share
+from stillthread.depth.assumed import SURFACE, Assumption, Unread, averaged_over
 from stillthread.depth.belief import Belief, form_belief
 from stillthread.depth.factors import (
     COMFORTABLE_SHARE,
@@ -54,6 +55,7 @@ ACTIVITY_WORDS = (
     (0.0, "They hardly feed"),
 )
 GUESSED_LAYERS = 2.0  # ours: a guess shows layers only where the fall it guesses is this many times its doubt
+TENTH_TO_TENTH = 2.563  # standard deviations from the tenth to the ninetieth percentile of a normal spread
 LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 
@@ -65,7 +67,8 @@ class Conditions:
     0 to 1; `secchi_m` 0.2 to 20; `bottom_depth_m` 0.3 to 100, where the angler stands or is anchored;
     `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands;
     `signs` are keys of food signs that were seen, `sample` a throat sample; `oxygen` as far as it was read; `earlier`
-    lowerings of the same day, shown only; `ice` when ice covers the place.
+    lowerings of the same day, shown only; `ice` when ice covers the place. `assumed` are those that nobody read: whatever
+    stands in their place above is not looked at.
     """
 
     place: Place
@@ -84,6 +87,7 @@ class Conditions:
     oxygen: Sequence[OxygenReading] = ()
     earlier: Sequence[Lowering] = ()
     ice: bool = False
+    assumed: tuple[Assumption, ...] = ()
 
     def __post_init__(self) -> None:
         SHARE.check("cloud_fraction", self.cloud_fraction)
@@ -108,7 +112,7 @@ class WaterPicture:
     `measured_share` is how much of the belief lies where temperature was read, 0 to 1: the rest is guess.
     `wanted_reading_m` is the depth [m] at which one more reading would settle most, `None` when little is left.
     `activity` (n_depth,) is how much trout feed at each depth, as a share of their most: where they are is the belief's to
-    say. `judgement` are the numbers behind all of it.
+    say. `judgement` are the numbers behind all of it. `unread` are the assumptions, each with what reading it is worth.
     """
 
     conditions: Conditions
@@ -129,6 +133,7 @@ class WaterPicture:
     trend: Phrase | None
     activity: FloatArray
     judgement: Judgement = JUDGEMENT
+    unread: tuple[Unread, ...] = ()
 
     @property
     def feeding_activity(self) -> float:
@@ -176,13 +181,32 @@ def check_time(at: datetime, now: datetime) -> None:
 def read_water(conditions: Conditions, judgement: Judgement = JUDGEMENT) -> WaterPicture:
     """Return the picture of the water that these conditions give.
 
-    Oxygen that was not measured is a cautious estimate, and counts with its doubt.
+    Oxygen that was not measured is a cautious estimate, and counts with its doubt. Over what is assumed the belief is averaged.
 
     Raises
     ------
     MissingReading, BadInput, OutOfRange
         As `build_profile`.
     """
+    if not conditions.assumed:
+        return _read(conditions, judgement)
+    picture, unread, read_share = averaged_over(conditions, lambda known: _read(known, judgement))
+    profile = picture.profile
+    for assumption in conditions.assumed:
+        if assumption.name == SURFACE:
+            doubt_c = (assumption.high - assumption.low) / TENTH_TO_TENTH
+            profile = replace(profile, spread_c=np.hypot(profile.spread_c, doubt_c))
+    return replace(
+        picture,
+        profile=profile,
+        unread=unread,
+        measured_share=read_share * _measured_share(profile, picture.belief),
+        wanted_reading_m=_wanted_reading_m(profile, picture.belief),
+    )
+
+
+def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
+    """Return the picture of conditions that are all known."""
     profile = build_profile(conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date())
     layers = _layers(profile)
     elevation = sun_elevation_deg(conditions.place, conditions.at)

@@ -68,11 +68,11 @@ def reminders_for(surface_c: float, wind: Wind, elevation_deg: float) -> tuple[P
     """
     said = ["Local codes and people on the spot come first."]
     if surface_c >= HOT_DAY_C and elevation_deg > 0.0:
-        said.append("Heat: hat, sunblock, and a litre and a half of water or more.")
+        said.append("Heat: hat, sunblock, 1.5 litres of water or more.")
     said.append("Thunder: rods down, off the water.")
-    said.append(f"Glasses and a hat against hooks{'; the wind will carry a fly into you' if wind.beaufort >= 4 else ''}.")
-    said.append("Wading: probe before each step; soft silt holds a foot.")
-    said.append("Boat: anchor from the bow, never from the side.")
+    said.append(f"Glasses and a hat against hooks{'; wind carries a fly into you' if wind.beaufort >= 4 else ''}.")
+    said.append("Wading: probe each step; silt holds a foot.")
+    said.append("Boat: anchor from the bow only.")
     said.append("Fish: wet hands, soft net, kept in the water.")
-    said.append("Clean, check and dry the gear between waters.")
+    said.append("Clean, check and dry the gear.")
     return tuple(Phrase(text) for text in said)

@@ -74,23 +74,28 @@ LINE_CLASSES: MappingProxyType[str, LineClass] = MappingProxyType(
         c.key: c
         for c in (
             LineClass("floating", "Floating", 0.0),
-            LineClass("hover", "Hover", 0.4 * INCH_M),
+            LineClass("very-slow", "Very slow sinker", 0.4 * INCH_M),
             LineClass("slow-intermediate", "Slow intermediate", 1.0 * INCH_M),
             LineClass("intermediate", "Intermediate", 1.5 * INCH_M),
             LineClass("fast-intermediate", "Fast intermediate", 2.0 * INCH_M),
             *(LineClass(f"type-{n}", f"Type {n} sinker", n * INCH_M) for n in (2, 3, 4, 5, 6, 7, 8, 9)),
-            _tip("clear-tip", "Clear tip, 5 ft", 1.0, 5.0 * FOOT_M),
-            _tip("midge-tip", "Midge tip, 6 ft", 1.5, 6.0 * FOOT_M),
+            _tip("clear-tip", "Short clear tip, 5 ft", 1.0, 5.0 * FOOT_M),
+            _tip("short-slow-tip", "Short slow tip, 6 ft", 1.5, 6.0 * FOOT_M),
             _tip("slow-tip", "Slow sink tip, 10 ft", 2.0, 10.0 * FOOT_M),
             _tip("fast-tip", "Fast sink tip, 15 ft", 6.0, 15.0 * FOOT_M),
             # A belly faster than the ends: the fly dives and then climbs.
-            LineClass("sweep-3", "Sweep, type 3 belly", 3.0 * INCH_M, ((3.0, 0.5), (7.0, 1.0), (_REST_M, 0.5))),
-            LineClass("sweep-5", "Sweep, type 5 belly", 5.0 * INCH_M, ((3.0, 0.6), (7.0, 1.0), (_REST_M, 0.4))),
+            LineClass("fast-belly-3", "Fast-bellied sinker, type 3", 3.0 * INCH_M, ((3.0, 0.5), (7.0, 1.0), (_REST_M, 0.5))),
+            LineClass("fast-belly-5", "Fast-bellied sinker, type 5", 5.0 * INCH_M, ((3.0, 0.6), (7.0, 1.0), (_REST_M, 0.4))),
             # A tip faster than the belly: it leads the line down.
             LineClass("fast-nose-5", "Fast-nosed sinker, type 5", 5.0 * INCH_M, ((4.0, 1.0), (_REST_M, 0.6))),
             LineClass("own", "Profile of your own", 0.0),
         )
     }
+)
+
+# What a class was called before, in boxes and logs of then.
+CALLED_BEFORE: MappingProxyType[str, str] = MappingProxyType(
+    {"hover": "very-slow", "midge-tip": "short-slow-tip", "sweep-3": "fast-belly-3", "sweep-5": "fast-belly-5"}
 )
 
 
@@ -108,7 +113,7 @@ class Line:
     """A fly line.
 
     `number` is its rating, 4 to 8. `sink_rate_mps` [m/s], 0 to 0.3, is the label or, better, a calibrated rate of the
-    part that names the line: the whole of a full line, the tip of a sink tip, the belly of a sweep. A floater has 0.
+    part that names the line: the whole of a full line, the tip of a sink tip, the belly where that is faster. A floater has 0.
     `tip_m` [m] is the length of a sink tip where it differs from its class. A line of class `own` lists its
     `stretches` from the leader end back; its `sink_rate_mps` is that of the fastest. `looped` is a sinking leader
     looped to the front of any line.
@@ -123,6 +128,7 @@ class Line:
     looped: Stretch | None = None
 
     def __post_init__(self) -> None:
+        object.__setattr__(self, "class_key", CALLED_BEFORE.get(self.class_key, self.class_key))
         if self.class_key not in LINE_CLASSES:
             raise BadInput(f"line class {self.class_key!r} is not known. Known: {', '.join(LINE_CLASSES)}.", field="class_key")
         LINE_NUMBER.check("number", self.number)
@@ -229,6 +235,7 @@ def line_of_class(class_key: str, number: int = 6) -> Line:
     >>> round(line_of_class("intermediate").sink_rate_mps, 4)
     0.0381
     """
+    class_key = CALLED_BEFORE.get(class_key, class_key)
     if class_key not in LINE_CLASSES or class_key == "own":
         known = ", ".join(key for key in LINE_CLASSES if key != "own")
         raise BadInput(f"line class {class_key!r} is not known. Known: {known}.", field="class_key")

@@ -10,8 +10,8 @@ from stillthread.tackle.flybox import BoxFly, Style
 from stillthread.tackle.lines import Line, line_of_class
 
 STARTER_LINE_KEYS = (
-    "floating", "clear-tip", "midge-tip", "slow-tip", "fast-tip", "hover", "slow-intermediate", "intermediate",
-    "fast-intermediate", "type-3", "type-5", "type-7", "sweep-5", "type-8",
+    "floating", "clear-tip", "short-slow-tip", "slow-tip", "fast-tip", "very-slow", "slow-intermediate", "intermediate",
+    "fast-intermediate", "type-3", "type-5", "type-7", "fast-belly-5", "type-8",
 )  # fmt: skip
 
 PUPA, LARVA, FILM = ("midge-pupa",), ("midge-larva",), ("midge-film",)

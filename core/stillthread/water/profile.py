@@ -14,7 +14,7 @@ from stillthread.ranges import BOTTOM_DEPTH_M
 from stillthread.sourced import Sourced
 from stillthread.water.monotone import monotone_curve
 from stillthread.water.outliers import Flag, flag_outliers
-from stillthread.water.reading import Reading
+from stillthread.water.reading import SURFACE_WITHIN_M, Reading
 from stillthread.water.seasonal import Lake, seasonal_ensemble
 
 DEPTH_STEP_M = 0.1
@@ -94,7 +94,7 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
     fritsch-carlson-1980, for the monotone curve; the seasonal shape is ours (see `seasonal_ensemble`).
     """
     known = tuple(sorted(readings, key=lambda r: r.depth_m))
-    if not known or known[0].depth_m > 1.0:
+    if not known or known[0].depth_m > SURFACE_WITHIN_M:
         raise MissingReading("A temperature at the surface is needed. Give one at 1 m or less.", field="readings")
     if len(known) > MOST_READINGS:
         raise BadInput(f"{len(known)} readings are more than {MOST_READINGS}. Thin the file first.", field="readings")

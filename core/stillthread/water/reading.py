@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -11,6 +12,8 @@ from stillthread.ranges import DEPTH_M, WATER_C
 from stillthread.sourced import Sourced
 
 CARRY_DOWN_M = Sourced(1.0, "m", "ours", "an earlier lowering still speaks for water this far below the newest reading")
+
+SURFACE_WITHIN_M = 1.0  # ours: a reading no deeper than this is one of the top
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +53,7 @@ def readings_now(lowerings: Sequence[Lowering]) -> tuple[tuple[Reading, ...], tu
     ordered = sorted(lowerings, key=lambda lowering: lowering.at, reverse=True)
     counted = sorted(ordered[0].readings, key=lambda r: r.depth_m)
     for older in ordered[1:]:
-        reached_m = counted[-1].depth_m if counted else -float(CARRY_DOWN_M)
+        reached_m = counted[-1].depth_m if counted else -math.inf
         deeper = (r for r in older.readings if r.depth_m > reached_m + float(CARRY_DOWN_M))
         counted += sorted(deeper, key=lambda r: r.depth_m)
     return tuple(counted), tuple(ordered[1:])

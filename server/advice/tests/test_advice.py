@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from advice.action_schemas import CastingIn
-from advice.condition_schemas import ConditionsIn
+from advice.condition_schemas import AssumedName, ConditionsIn
 from advice.payloads import cast_of, conditions_of, rig_of
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
+from stillthread.depth.assumed import NAMES
 from stillthread.depth.picture import read_water
 from stillthread.plan.casting_water import water_for
 from stillthread.sinking.cast import simulate
@@ -222,3 +223,33 @@ class ProfileFileTests(PeopleTestCase):
                 self.assertEqual(answer.status_code, 422)
                 self.assertIn(words, answer.json()["detail"])
                 self.assertEqual(list(answer.json()["fields"]), ["profile"])
+
+
+class UnreadTests(PeopleTestCase):
+    def test_what_nobody_read_is_said_with_its_doubt_and_its_worth_and_is_not_called_measured(self) -> None:
+        names = ["surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
+        bare = conditions(self.water, readings=[{"depth_m": 0, "water_c": 12}], assumed=names)
+        answer = self.post("/api/pictures", bare).json()
+        self.assertEqual([each["name"] for each in answer["unread"]], names)
+        self.assertLess(answer["measured_share"], 0.05)
+        for each in answer["unread"]:
+            self.assertTrue(each["low"] <= each["value"] <= each["high"] and each["why"]["text"] and each["narrows_m"] >= 0)
+        # Whatever is sent in their places changes nothing.
+        odd = {**bare, "readings": [{"depth_m": 0, "water_c": 31}], "wind_speed_ms": 17, "secchi_m": 1, "bottom_depth_m": 40}
+        self.assertEqual(self.post("/api/pictures", odd).json(), answer)
+        self.assertEqual(self.post("/api/pictures", {**bare, "assumed": ["mood"]}).status_code, 422)
+        self.assertEqual(self.post("/api/pictures", {**bare, "assumed": ["secchi_m"] * 2}).status_code, 422)
+
+    def test_an_earlier_lowering_knows_the_top(self) -> None:
+        earlier = [{"at_local": "2026-07-14T08:00", "readings": [{"depth_m": 0, "water_c": 17.5}]}]
+        asked = conditions(self.water, readings=[{"depth_m": 0, "water_c": 3}], assumed=["surface_c"], earlier=earlier)
+        answer = self.post("/api/pictures", asked).json()
+        self.assertEqual((answer["unread"], answer["readings"][0]["water_c"]), ([], 17.5))
+
+    def test_one_more_thing_known_has_its_worth(self) -> None:
+        told = self.post("/api/worths", conditions(self.water, readings=[{"depth_m": 0, "water_c": 19}])).json()
+        self.assertGreater(told["sample_m"], 0)
+        self.assertLess(told["sample_m"], told["searched_m"])
+
+    def test_every_name_that_may_be_assumed_is_in_the_contract(self) -> None:
+        self.assertEqual(get_args(AssumedName), NAMES)

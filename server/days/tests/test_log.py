@@ -86,6 +86,16 @@ class LogTests(PeopleTestCase):
         status, problem, _ = self.fish(conditions=conditions(elsewhere))
         self.assertEqual((status, list(problem["fields"])), (422, ["conditions.water_id"]), problem)
 
+    def test_what_nobody_read_is_kept_as_assumed_with_what_stood_for_it(self) -> None:
+        names = ["surface_c", "secchi_m"]
+        bare = conditions(self.water, readings=[{"depth_m": 0, "water_c": 39}], secchi_m=0.3, assumed=names)
+        seen = {each["name"]: each["value"] for each in self.post("/api/pictures", bare).json()["unread"]}
+        path = f"/api/days/{uuid.uuid4()}"
+        kept = self.put(path, bare).json()["conditions"]
+        self.assertEqual(kept["assumed"], names)
+        self.assertAlmostEqual(kept["secchi_m"], seen["secchi_m"])
+        self.assertEqual([(r["depth_m"], r["water_c"]) for r in kept["readings"]], [(0.0, seen["surface_c"])])
+
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
         hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_ms": 0.3}
         long = {"name": "longer than the day is deep", "sections": [{"length_m": 5.0, "diameter_m": 0.0002}] * 2}

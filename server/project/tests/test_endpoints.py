@@ -125,6 +125,7 @@ TABLE = (
     Row("delete", "/days/{day}/entries/{landed}/photo", 401, 204, 404),
     Row("get", "/trade", 401, 200, 200),
     Row("post", "/pictures", 401, 200, 404, "conditions"),
+    Row("post", "/worths", 401, 200, 404, "conditions"),
     Row("post", "/day-strips", 401, 200, 404, "strip"),
     Row("post", "/starts", 401, 200, 404, "conditions"),
     Row("post", "/choices", 401, 200, 404, "strip"),

@@ -1,10 +1,9 @@
 /** Units, theme, sound, and the way out: switchable on the spot. */
 import { Popover } from 'radix-ui'
-import { useState } from 'react'
-import { answer, client, NoConnection, Refusal, type Preferences } from '../api/client'
-import { keepSession } from '../offline/kept'
+import { NoConnection, type Preferences } from '../api/client'
 import { useRoom } from '../offline/room'
 import { useKeeping } from '../offline/store'
+import { useLeave } from '../state/leave'
 import { useChangePreferences, usePerson, useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
@@ -21,29 +20,18 @@ const UNIT_CHOICES: { key: keyof Preferences; label: string; options: string[] }
 ]
 
 export function AccountMenu() {
-  const { username } = usePerson()
+  const { username, is_demo } = usePerson()
   const units = useUnits()
   const change = useChangePreferences()
-  const [trouble, setTrouble] = useState<unknown>(null)
-  async function leave() {
-    setTrouble(null)
-    try {
-      await answer(client.DELETE('/api/session'))
-    } catch (error) {
-      // A session that has ended already is as good as left; without a connection nobody can be told.
-      if (!(error instanceof Refusal && error.status === 401)) {
-        setTrouble(error)
-        return
-      }
-    }
-    await keepSession({ username: null, demo: false, is_demo: false, preferences: null })
-    window.location.assign('/')
-  }
+  const { trouble, now } = useLeave()
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <Button className="min-h-11 shrink-0 border-y-0 px-2 text-sm sm:px-3" aria-label="Units and you">
-          Units<span className="hidden sm:inline"> &amp; you</span>
+        <Button
+          className="min-h-14 w-full shrink-0 border-0 text-left text-lg sm:min-h-11 sm:w-auto sm:border-x-2 sm:px-3 sm:text-sm"
+          aria-label="Units and you"
+        >
+          Units &amp; you
         </Button>
       </Popover.Trigger>
       <Popover.Portal>
@@ -51,7 +39,8 @@ export function AccountMenu() {
           align="end"
           sideOffset={6}
           aria-label="Units and account"
-          className="z-20 max-h-[82vh] w-[330px] space-y-2 overflow-y-auto border-2 border-ink bg-paper p-4"
+          collisionPadding={8}
+          className="z-40 max-h-[82vh] w-[330px] space-y-2 overflow-y-auto border-2 border-ink bg-paper p-4"
         >
           {UNIT_CHOICES.map(({ key, label, options }) => (
             <Segments
@@ -95,7 +84,7 @@ export function AccountMenu() {
           <Keeps />
           <div className="flex items-center justify-between border-t-2 border-ink pt-2">
             <span className="truncate font-semibold">{username}</span>
-            <Button onClick={() => void leave()}>Sign out</Button>
+            <Button onClick={() => void now()}>{is_demo ? 'Start with my own water' : 'Sign out'}</Button>
           </div>
           {trouble instanceof NoConnection ? (
             <p role="alert" className="font-semibold text-hot">

@@ -1188,6 +1188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/worths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Worths
+         * @description Say by how much a deeper reading, or a sample, would narrow the water to be searched.
+         */
+        post: operations["create_worths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day-strips": {
         parameters: {
             query?: never;
@@ -1560,7 +1580,8 @@ export interface components {
         };
         /**
          * WaterOut
-         * @description `rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at.
+         * @description `rule_words` says the rules in sentences; `has_outline` whether there is a chart to look at; `open_today` whether the
+         *     season lets it be fished on the day that it is there.
          */
         WaterOut: {
             /** Name */
@@ -1639,6 +1660,8 @@ export interface components {
             rule_words: string[];
             /** Has Outline */
             has_outline: boolean;
+            /** Open Today */
+            open_today: boolean;
         };
         /** WaterPage */
         WaterPage: {
@@ -2650,7 +2673,8 @@ export interface components {
          *
          *     `far_bottom_depth_m` is the bottom under the end of the cast where it differs; `weed_m` how high weed stands.
          *     `signs` are keys of the food signs that were seen. `readings` were taken at `read_at_local`, or now; of these and the
-         *     `earlier` ones the newest counts, and older ones where it does not reach.
+         *     `earlier` ones the newest counts, and older ones where it does not reach. `assumed` names what nobody read: in its place
+         *     stands what such a water usually has, whatever is sent (for `surface_c` the reading at the surface).
          */
         ConditionsIn: {
             /** Water Id */
@@ -2705,6 +2729,11 @@ export interface components {
              */
             ice: boolean;
             place?: components["schemas"]["PlaceIn"] | null;
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: ("surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
         };
         /**
          * DayOut
@@ -2899,6 +2928,11 @@ export interface components {
              */
             ice: boolean;
             place?: components["schemas"]["PlaceIn"] | null;
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: ("surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
         };
         /**
          * CastOut
@@ -4138,6 +4172,8 @@ export interface components {
             activity: components["schemas"]["ActivityOut"];
             /** Measured Share */
             measured_share: number;
+            /** Unread */
+            unread: components["schemas"]["UnreadOut"][];
             /** Wanted Reading M */
             wanted_reading_m: number | null;
             handling: components["schemas"]["HandlingOut"];
@@ -4168,6 +4204,42 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * UnreadOut
+         * @description What stands for a condition that nobody read: one chance in ten lies below `low`, and above `high`. Reading it would
+         *     narrow the water to be searched by `narrows_m` [m], on average.
+         */
+        UnreadOut: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m";
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            why: components["schemas"]["PhraseOut"];
+            /** Narrows M */
+            narrows_m: number;
+        };
+        /**
+         * WorthsOut
+         * @description `searched_m` of water hold 8 chances in 10: a reading at `reading_at_m` would make that less by `reading_m`, a sample of
+         *     what they eat by `sample_m` [m].
+         */
+        WorthsOut: {
+            /** Searched M */
+            searched_m: number;
+            /** Reading At M */
+            reading_at_m: number | null;
+            /** Reading M */
+            reading_m: number;
+            /** Sample M */
+            sample_m: number;
         };
         /**
          * DayStripOut
@@ -11878,6 +11950,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_worths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthsOut"];
                 };
             };
             /** @description The request can't be read. */

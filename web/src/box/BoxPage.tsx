@@ -9,67 +9,118 @@ import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../ui/Field'
+import { NARROW } from '../ui/Fold'
 import { Trouble, Waiting } from '../ui/Notice'
+import { Segments } from '../ui/Segments'
+import { useMedia } from '../ui/useMedia'
 import { CsvDoor } from './CsvDoor'
 import { FlyList } from './FlyList'
 import { LeaderBuilder } from './LeaderBuilder'
+import { speaksOf } from './speaksOf'
 import { Sundries } from './Sundries'
+
+const PARTS = ['Flies', 'Lines', 'Leaders', 'Rods'] as const
+type Part = (typeof PARTS)[number]
 
 export function BoxPage() {
   const lines = useLines()
   const leaders = useLeaders()
   const flies = useFlies()
-  const units = useUnits()
+  const narrow = useMedia(NARROW)
+  const [wanted, setWanted] = useState('')
+  const [part, setPart] = useState<Part>('Flies')
   const error = lines.error ?? leaders.error ?? flies.error
   if (error) return <Trouble error={error} />
   if (!lines.data || !leaders.data || !flies.data) return <Waiting what="Opening the box…" />
+  const shows = (one: Part) => !narrow || part === one
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-10 gap-y-6 px-4 py-4 lg:grid-cols-[1.2fr_1fr_1.1fr] lg:px-6">
-      <section>
-        <h1 className="plate text-3xl font-bold">Lines</h1>
-        <p className="text-sm text-soft">
-          A label is not a measurement: count a line down to a known bottom and put its real rate here.
-        </p>
-        <p className="text-sm">
-          <Link to="/tank" className="font-semibold underline underline-offset-4">
-            Try two rigs against each other in the tank
-          </Link>
-        </p>
-        <ul className="mt-2">
-          {lines.data.items.map((line) => (
-            <LineRow key={`${line.id}:${line.sink_rate_mps}`} line={line} />
-          ))}
-        </ul>
-        <CsvDoor part="lines" className="mt-2" />
-        <NewLine />
-      </section>
-      <section>
-        <h2 className="plate text-3xl font-bold">Leaders</h2>
-        <ul className="mt-2">
-          {leaders.data.items.map((leader) => (
-            <li key={leader.id} className="border-t-2 border-ink py-2">
-              <p className="font-semibold">{leader.name}</p>
-              <LeaderDrawing leader={leader} />
-              <p className="text-sm text-soft">
-                {leader.sections
-                  .map(
-                    (s) =>
-                      `${format('depth', s.length_m, units)} of ${(1000 * s.diameter_m).toFixed(2)} mm ${s.material}`,
-                  )
-                  .join(', ')}
-              </p>
-            </li>
-          ))}
-        </ul>
-        <CsvDoor part="leaders" className="mt-2" />
-        <LeaderBuilder />
-        <Sundries />
-      </section>
-      <section>
-        <h2 className="plate text-3xl font-bold">Flies</h2>
-        <FlyList flies={flies.data.items} />
-      </section>
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-4 px-4 py-4 lg:grid-cols-[1.2fr_1fr_1.1fr] lg:px-6">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-2 lg:col-span-3">
+        <h1 className="plate text-3xl font-bold">Box</h1>
+        <Field label="Find in the box" className="grow basis-52 lg:max-w-md">
+          {({ id }) => (
+            <input
+              id={id}
+              type="search"
+              className={CONTROL}
+              autoComplete="off"
+              value={wanted}
+              onChange={(event) => setWanted(event.target.value)}
+            />
+          )}
+        </Field>
+        {narrow && (
+          <Segments
+            label="Part of the box"
+            className="grow basis-full"
+            value={part}
+            options={PARTS.map((one) => ({ value: one, text: one }))}
+            onValueChange={(one) => setPart(one as Part)}
+          />
+        )}
+        <Link to="/tank" className="flex min-h-11 items-center font-semibold underline underline-offset-4">
+          Try two rigs against each other in the tank
+        </Link>
+      </div>
+      {shows('Flies') && (
+        <section className="min-w-0 lg:order-3">
+          <h2 className="plate text-2xl font-bold">Flies</h2>
+          <FlyList flies={flies.data.items} wanted={wanted} />
+        </section>
+      )}
+      {shows('Lines') && (
+        <section className="min-w-0 lg:order-1">
+          <h2 className="plate text-2xl font-bold">Lines</h2>
+          <p className="text-sm text-soft">
+            A label is not a measurement: count a line down to a known bottom and put its real rate here.
+          </p>
+          <ul className="mt-2">
+            {lines.data.items
+              .filter((line) => speaksOf(wanted, line.name))
+              .map((line) => (
+                <LineRow key={`${line.id}:${line.sink_rate_mps}`} line={line} />
+              ))}
+          </ul>
+          <CsvDoor part="lines" className="mt-2" />
+          <NewLine />
+        </section>
+      )}
+      {(shows('Leaders') || shows('Rods')) && (
+        <section className="min-w-0 lg:order-2">
+          {shows('Leaders') && (
+            <>
+              <h2 className="plate text-2xl font-bold">Leaders</h2>
+              <Leaders leaders={leaders.data.items.filter((leader) => speaksOf(wanted, leader.name))} />
+              <CsvDoor part="leaders" className="mt-2" />
+              <LeaderBuilder />
+            </>
+          )}
+          {shows('Rods') && <Sundries />}
+        </section>
+      )}
     </div>
+  )
+}
+
+function Leaders({ leaders }: { leaders: readonly Schemas['LeaderOut'][] }) {
+  const units = useUnits()
+  return (
+    <ul className="mt-2">
+      {leaders.map((leader) => (
+        <li key={leader.id} className="border-t-2 border-ink py-2">
+          <p className="font-semibold">{leader.name}</p>
+          <LeaderDrawing leader={leader} />
+          <p className="text-sm text-soft">
+            {leader.sections
+              .map(
+                (s) =>
+                  `${format('depth', s.length_m, units)} of ${(1000 * s.diameter_m).toFixed(2)} mm ${s.material}`,
+              )
+              .join(', ')}
+          </p>
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -96,7 +147,7 @@ function LineRow({ line }: { line: Schemas['LineOut'] }) {
   })
   const floats = line.class_key === 'floating'
   return (
-    <li className="grid grid-cols-[1fr_7.5rem_auto] items-center gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink">
+    <li className="grid grid-cols-[minmax(0,1fr)_7.5rem_auto] items-center gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink">
       <span>
         <strong>{line.name}</strong>
         <span className="block text-sm text-soft">
@@ -159,7 +210,7 @@ function NewLine() {
   return (
     <form
       aria-label="New line"
-      className="mt-3 grid grid-cols-[1fr_1fr_4rem_auto] items-end gap-2 border-t-2 border-ink pt-2"
+      className="mt-3 grid grid-cols-2 items-end sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_4rem_auto] gap-2 border-t-2 border-ink pt-2"
       onSubmit={(event) => {
         event.preventDefault()
         add.mutate()

@@ -7,8 +7,11 @@ import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field } from '../ui/Field'
+import { NARROW } from '../ui/Fold'
 import { Trouble } from '../ui/Notice'
+import { useMedia } from '../ui/useMedia'
 import { CsvDoor, useBoxChanged } from './CsvDoor'
+import { speaksOf } from './speaksOf'
 
 type Fly = Schemas['FlyOut']
 type FlyIn = Schemas['FlyItemIn']
@@ -37,16 +40,31 @@ const NEW: FlyIn = {
   left: 2,
 }
 
-export function FlyList({ flies }: { flies: readonly Fly[] }) {
+/** With so few left the next snag may end it. */
+const LOW = 1
+/** Of a box that nobody searches, a phone shows so many. */
+const FIRST = 12
+
+export function FlyList({ flies, wanted }: { flies: readonly Fly[]; wanted: string }) {
   const trade = useTrade()
+  const narrow = useMedia(NARROW)
   const [food, setFood] = useState('')
+  const [low, setLow] = useState(false)
+  const [all, setAll] = useState(false)
   const foods = trade.data?.foods ?? []
-  const shown = flies.filter((fly) => !food || fly.foods.includes(food))
+  const few = flies.filter((fly) => fly.left <= LOW)
+  const found = (low ? few : flies).filter(
+    (fly) =>
+      (!food || fly.foods.includes(food)) && speaksOf(wanted, fly.name, fly.imitates, fly.colour, fly.style),
+  )
+  const short = narrow && !all && !low && !food && !wanted.trim()
+  const shown = short ? found.slice(0, FIRST) : found
   return (
     <>
-      <div className="mt-2 grid grid-cols-[1fr_auto] items-end gap-2">
+      <div className="mt-2 flex flex-wrap items-end gap-2">
         <ChoiceField
           label="Passing for"
+          className="grow basis-40"
           value={food}
           options={[
             { value: '', text: `Anything (${flies.length})` },
@@ -54,6 +72,9 @@ export function FlyList({ flies }: { flies: readonly Fly[] }) {
           ]}
           onValueChange={setFood}
         />
+        <Button aria-pressed={low} className={low ? 'bg-ink! text-paper!' : ''} onClick={() => setLow(!low)}>
+          Running low ({few.length})
+        </Button>
         <CsvDoor part="flies" />
       </div>
       <ul
@@ -66,6 +87,12 @@ export function FlyList({ flies }: { flies: readonly Fly[] }) {
           <FlyRow key={fly.id} fly={fly} />
         ))}
       </ul>
+      {found.length === 0 && <p role="status">No fly in the box is like that.</p>}
+      {shown.length < found.length && (
+        <Button className="mt-2 w-full" onClick={() => setAll(true)}>
+          Show all {found.length}
+        </Button>
+      )}
       <NewFly foods={foods} />
     </>
   )
@@ -84,7 +111,7 @@ function FlyRow({ fly }: { fly: Fly }) {
     mutationFn: () => answer(client.DELETE('/api/flies/{fly_id}', { params: { path } })),
     onSuccess: refresh,
   })
-  const button = 'size-9 shrink-0 border-2 border-ink font-bold disabled:opacity-40'
+  const button = 'size-11 shrink-0 border-2 border-ink font-bold disabled:opacity-40'
   return (
     <li className="flex items-center gap-2 border-t border-rule py-1 first:border-t-2 first:border-ink">
       <span className="min-w-0 grow">
@@ -115,7 +142,7 @@ function FlyRow({ fly }: { fly: Fly }) {
       </button>
       <Button
         look="quiet"
-        className="px-1!"
+        className="min-w-11 px-1!"
         aria-label={`Take ${fly.name} out of the box`}
         onClick={() => remove.mutate()}
       >

@@ -195,7 +195,7 @@ function Sundry<T extends { id: number; name: string }>({
             </span>
             <Button
               look="quiet"
-              className="px-1!"
+              className="min-w-11 px-1!"
               aria-label={`Take ${item.name} out of the box`}
               onClick={() => remove.mutate(item.id)}
             >
@@ -206,7 +206,7 @@ function Sundry<T extends { id: number; name: string }>({
       </ul>
       <form
         aria-label={`Add to ${title.toLowerCase()}`}
-        className="mt-1 grid grid-cols-[1fr_1fr_auto] gap-2"
+        className="mt-1 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] gap-2"
         onSubmit={(event) => {
           event.preventDefault()
           add.mutate()

@@ -95,8 +95,11 @@ export function ChartMap(props: ChartMapProps) {
           </svg>
         )}
       </div>
-      <WindRose wind={props.wind} />
-      <MapButtons onZoom={zoom} onWhole={() => setMoved(null)} />
+      {/* A phone's map is too small to have anything laid over it. */}
+      <div className="flex items-center justify-between sm:contents">
+        <WindRose wind={props.wind} />
+        <MapButtons onZoom={zoom} onWhole={() => setMoved(null)} />
+      </div>
     </div>
   )
 }
@@ -159,7 +162,7 @@ function Lake({ chart, view, widthPx, heightPx }: LakeProps) {
 
 function MapButtons({ onZoom, onWhole }: { onZoom(factor: number): void; onWhole(): void }) {
   return (
-    <div className="absolute top-2 right-2 flex flex-col border-2 border-ink bg-sheet">
+    <div className="mt-1 flex border-2 border-ink bg-sheet sm:absolute sm:top-2 sm:right-2 sm:mt-0 sm:flex-col">
       {[
         { text: '+', says: 'Zoom in', act: () => onZoom(1.5) },
         { text: '−', says: 'Zoom out', act: () => onZoom(1 / 1.5) },
@@ -169,7 +172,7 @@ function MapButtons({ onZoom, onWhole }: { onZoom(factor: number): void; onWhole
           key={button.says}
           type="button"
           aria-label={button.says}
-          className="size-11 text-xl font-bold not-first:border-t-2 not-first:border-ink"
+          className="size-12 border-ink text-xl font-bold not-first:border-l-2 sm:size-11 sm:not-first:border-t-2 sm:not-first:border-l-0"
           onClick={button.act}
         >
           {button.text}
@@ -213,7 +216,7 @@ function WindRose({ wind }: { wind: ChartMapProps['wind'] }) {
   const angle = ((wind.fromDeg + 180) * Math.PI) / 180
   const [dx, dy] = [Math.sin(angle), -Math.cos(angle)]
   return (
-    <div className="pointer-events-none absolute top-2 left-2 flex items-center gap-2 bg-sheet px-2 py-1 text-sm font-semibold">
+    <div className="pointer-events-none flex items-center gap-2 py-1 text-sm font-semibold sm:absolute sm:top-2 sm:left-2 sm:bg-sheet sm:px-2">
       <svg width="44" height="52" viewBox="-22 -30 44 52" aria-hidden="true">
         <circle r={18} fill="none" stroke="var(--rule)" strokeWidth={1.5} />
         <text y={-20} textAnchor="middle" fontSize={10} className="plate" fontWeight={700} fill="var(--ink)">

@@ -98,7 +98,7 @@ function OneChart({ water }: { water: Water }) {
     void navigate('/read')
   }
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-6 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_380px] lg:px-6">
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_380px] lg:px-6">
       <div className="min-w-0">
         <ChartHead
           name={water.name}

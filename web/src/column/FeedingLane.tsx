@@ -105,7 +105,8 @@ function BandPlate({
   text: string
   chance: string
 }) {
-  const [width, height] = narrow ? [76, 20] : [104, 36]
+  const [letterPx, height] = narrow ? [6.8, 20] : [8.4, 36]
+  const width = Math.max(text.length * letterPx + 8, narrow ? 0 : 104)
   return (
     <g fill="var(--fish-ink)">
       <rect

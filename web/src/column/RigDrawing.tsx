@@ -5,7 +5,7 @@ import type { Run } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { interpolate } from './geometry'
-import { placeNames } from './names'
+import { placeNames, widthOf } from './names'
 
 const INKS = {
   hot: { line: 'var(--hot)', dash: undefined },
@@ -47,14 +47,17 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
     const depth = interpolate(run.time_s, fly.depth_m, timeS)
     const spread = interpolate(run.time_s, fly.spread_m, timeS)
     const unsure = k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : ''
+    const said = (k === 0 ? `${label} ` : '') + format('depth', depth, units) + unsure
+    const fontPx = k === 0 ? 17 : 13
     return {
-      said: (k === 0 ? `${label} ` : '') + format('depth', depth, units) + unsure,
+      said,
       at: x(interpolate(run.time_s, fly.distance_m, timeS)),
       depthPx: y(depth),
-      fontPx: k === 0 ? 17 : 13,
+      // A narrow drawing has smaller names rather than cut ones.
+      fontPx: fontPx * Math.min((edges[1] - edges[0] - 8) / widthOf({ said, fontPx }), 1),
     }
   })
-  const named = placeNames(flies, edges, y(0))
+  const named = placeNames(flies, edges, [y(0), y.range()[1] ?? y(0)])
   return (
     <g>
       {run.flies.map((fly, k) => (

@@ -86,7 +86,7 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       {wide && picture.comfort_bands[0] && (
         <Haloed
           x={lane.left + 10}
-          y={Math.min(y(picture.comfort_bands[0].top_m) + 20, geometry.bottom - 8)}
+          y={comfortableAt(geometry, picture.comfort_bands[0].top_m, thermocline)}
           text="comfortable"
           fill="var(--calm)"
         />
@@ -94,6 +94,17 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       {thermocline !== null && <Thermocline geometry={geometry} depthM={thermocline} named={wide} />}
     </g>
   )
+}
+
+const WORD_PX = 16
+
+/** Where “comfortable” stands: at the band's top, clear of the word at the thermocline. */
+function comfortableAt({ y, bottom, top }: Geometry, topM: number, thermoclineM: number | null): number {
+  const wanted = Math.min(y(topM) + 20, bottom - 8)
+  const other = thermoclineM === null ? -Infinity : y(thermoclineM) - 6
+  if (Math.abs(wanted - other) >= WORD_PX) return wanted
+  const below = other + 6 + WORD_PX
+  return below < bottom - 4 ? below : Math.max(other - WORD_PX, top + 12)
 }
 
 interface LaneProps {

@@ -18,6 +18,8 @@ export interface Place {
 const LETTER_WIDTH = 0.56
 const GAP_PX = 13
 const STEP_PX = 20
+/** Rows tried above and below a fly before names are let to meet. */
+const ROWS = 8
 
 /**
  * Place the names, point fly first. The point fly is named on its far side and the others toward the rod, where they rarely
@@ -26,11 +28,12 @@ const STEP_PX = 20
 export function placeNames<T extends Named>(
   flies: readonly T[],
   edges: readonly [number, number],
-  surfacePx: number,
+  /** Surface and bottom [px]. */
+  levels: readonly [number, number],
 ): (T & { place: Place })[] {
   const taken: (Place & { fontPx: number })[] = []
   return flies.map((fly, k) => {
-    const tries = candidates(fly, k === 0, edges, surfacePx)
+    const tries = candidates(fly, k === 0, edges, levels)
     const free = tries.find((place) => !taken.some((other) => meet({ ...place, fontPx: fly.fontPx }, other)))
     const place = free ?? tries[0] ?? { left: fly.at, right: fly.at, baseline: fly.depthPx }
     taken.push({ ...place, fontPx: fly.fontPx })
@@ -38,21 +41,31 @@ export function placeNames<T extends Named>(
   })
 }
 
+export function widthOf({ said, fontPx }: Pick<Named, 'said' | 'fontPx'>): number {
+  return said.length * fontPx * LETTER_WIDTH
+}
+
 function candidates(
   fly: Named,
   point: boolean,
   [near, far]: readonly [number, number],
-  surfacePx: number,
+  [surfacePx, floorPx]: readonly [number, number],
 ): Place[] {
-  const width = fly.said.length * fly.fontPx * LETTER_WIDTH
+  const width = widthOf(fly)
   const level = Math.max(fly.depthPx + 5, surfacePx + 16)
   const span = (left: number, baseline: number): Place => ({ left, right: left + width, baseline })
   const ahead = span(fly.at + GAP_PX, level)
   const behind = span(fly.at - GAP_PX - width, level)
   const centred = Math.max(Math.min(fly.at - width / 2, far - width), near)
-  const steps = point ? [STEP_PX, -STEP_PX, 2 * STEP_PX] : [-STEP_PX, STEP_PX, -2 * STEP_PX, 2 * STEP_PX]
+  const nearest = point ? 1 : -1
+  const steps = Array.from(
+    { length: 2 * ROWS },
+    (_, i) => nearest * (i % 2 ? -1 : 1) * STEP_PX * (1 + (i >> 1)),
+  )
   const sides = (point ? [ahead, behind] : [behind, ahead]).filter((at) => at.left >= near && at.right <= far)
-  const apart = steps.map((step) => span(centred, level + step)).filter((at) => at.baseline > surfacePx + 12)
+  const apart = steps
+    .map((step) => span(centred, level + step))
+    .filter((at) => at.baseline > surfacePx + 12 && at.baseline < floorPx)
   return [...sides, ...apart]
 }
 

@@ -10,6 +10,16 @@ export function clockAt(timeZone: string, at: Date | number = Date.now()): strin
   return there(timeZone, at).toPlainDateTime().toString({ smallestUnit: 'minute' })
 }
 
+const [MORNING_H, EVENING_H, BEGINS_H] = [6, 20, 10]
+
+/** The clock at a water: now by day, or the next morning when it is night there. */
+export function nextDaylight(timeZone: string): string {
+  const now = there(timeZone, Date.now())
+  if (now.hour >= MORNING_H && now.hour < EVENING_H) return clockAt(timeZone)
+  const day = now.hour < MORNING_H ? now : now.add({ days: 1 })
+  return day.toPlainDate().toPlainDateTime({ hour: BEGINS_H }).toString(MINUTES)
+}
+
 /** The date at a water, `YYYY-MM-DD`. */
 export function dateAt(timeZone: string, at: Date | number = Date.now()): string {
   return there(timeZone, at).toPlainDate().toString()
@@ -44,6 +54,12 @@ export function hourOf(local: string): string {
 export function dateWords(local: string): string {
   const said = { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' } as const
   return Temporal.PlainDate.from(local).toLocaleString('en-GB', said)
+}
+
+/** `Tue 14 Jul, 10:40`. */
+export function dayAndTime(local: string): string {
+  const said = { weekday: 'short', day: 'numeric', month: 'short' } as const
+  return `${Temporal.PlainDate.from(local).toLocaleString('en-GB', said)}, ${timeOf(local)}`
 }
 
 /** `14 Jul 26`. */

@@ -7,7 +7,7 @@ import { api, thrown, useAskAgain } from '../queries/api'
 import { useWaters } from '../queries/hooks'
 import { compass, format } from '../format/units'
 import { freshOuting, useOuting } from '../state/outing'
-import { withSurface } from '../state/readings'
+import { withRead, withSurface } from '../state/readings'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
@@ -29,7 +29,7 @@ export function InstrumentsPage() {
   if (!instruments.data) return <Waiting what="Looking for instruments…" />
   const items = instruments.data.items
   return (
-    <div className="mx-auto grid max-w-[1100px] gap-8 px-4 py-4 lg:grid-cols-[minmax(0,1fr)_360px] lg:px-6">
+    <div className="mx-auto grid max-w-[1100px] grid-cols-[minmax(0,1fr)] gap-8 px-4 py-4 lg:grid-cols-[minmax(0,1fr)_360px] lg:px-6">
       <section>
         <h1 className="plate text-3xl font-bold">Instruments</h1>
         {instruments.isError && <Trouble error={instruments.error} />}
@@ -133,15 +133,14 @@ function measured(conditions: Conditions, values: readonly Value[]): Conditions 
   const of = (kind: Value['kind']) => values.find((value) => value.kind === kind)
   const [depth, water, wind, position] = [of('depth'), of('water'), of('wind'), of('position')]
   const tenth = (n: number) => Math.round(n * 10) / 10
-  return {
-    ...(water ? withSurface(conditions, tenth(water.a)) : conditions),
+  return withRead(water ? withSurface(conditions, tenth(water.a)) : conditions, {
     ...(depth && { bottom_depth_m: Math.max(tenth(depth.a), 0.3), far_bottom_depth_m: null }),
     ...(wind && {
       wind_speed_ms: Math.min(tenth(wind.a), 40),
       wind_from_deg: (Math.round((wind.b ?? 0) / 22.5) * 22.5) % 360,
     }),
     ...(position && { place: { latitude_deg: position.a, longitude_deg: position.b ?? 0 } }),
-  }
+  })
 }
 
 function UseValues({ values, instrument }: { values: readonly Value[]; instrument?: Instrument }) {

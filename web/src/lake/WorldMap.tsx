@@ -55,44 +55,51 @@ export function WorldMap({ place, onPick }: WorldMapProps) {
   const kmPerPx = (EARTH_KM / RADIUS / frame.pxPerM) * Math.cos((latitude * Math.PI) / 180)
   if (world.isError) return <Trouble error={world.error} />
   return (
-    <div ref={ref}>
-      {!paths && <Waiting what="Unrolling the map…" />}
-      {paths && width > 0 && (
-        <svg
-          width={width}
-          height={HEIGHT}
-          role="img"
-          aria-label="Map of the world. A click takes the place; coordinates can be typed below it."
-          className="block cursor-crosshair touch-none border-2 border-ink bg-(--water-light)"
-          {...grip}
-        >
-          <g
-            transform={`translate(${width / 2 - frame.middle.x * frame.pxPerM} ${HEIGHT / 2 + frame.middle.y * frame.pxPerM}) scale(${frame.pxPerM})`}
-            fill="none"
+    <div>
+      <div ref={ref} className="border-y-2 border-ink">
+        {!paths && <Waiting what="Unrolling the map…" />}
+        {paths && width > 0 && (
+          <svg
+            width={width}
+            height={HEIGHT}
+            role="img"
+            aria-label="Map of the world. A click takes the place; coordinates can be typed below it."
+            className="block cursor-crosshair touch-none bg-(--water-light)"
+            {...grip}
           >
-            <path d={paths.land} fill="var(--paper)" stroke="var(--ink)" vectorEffect="non-scaling-stroke" />
-            <path
-              d={paths.graticule}
-              stroke="var(--ink)"
-              strokeOpacity={0.25}
-              vectorEffect="non-scaling-stroke"
-            />
-            <path
-              d={paths.borders}
-              stroke="var(--soft)"
-              strokeDasharray="4 3"
-              vectorEffect="non-scaling-stroke"
-            />
-          </g>
-          {at && (
-            <g transform={`translate(${view.left(at.x)} ${view.top(at.y)})`} aria-hidden="true">
-              <circle r={9} fill="none" stroke="var(--sheet)" strokeWidth={5} />
-              <circle r={9} fill="none" stroke="var(--hot)" strokeWidth={2.5} />
-              <path d="M-14 0H14M0 -14V14" stroke="var(--hot)" strokeWidth={1.5} />
+            <g
+              transform={`translate(${width / 2 - frame.middle.x * frame.pxPerM} ${HEIGHT / 2 + frame.middle.y * frame.pxPerM}) scale(${frame.pxPerM})`}
+              fill="none"
+            >
+              <path
+                d={paths.land}
+                fill="var(--paper)"
+                stroke="var(--ink)"
+                vectorEffect="non-scaling-stroke"
+              />
+              <path
+                d={paths.graticule}
+                stroke="var(--ink)"
+                strokeOpacity={0.25}
+                vectorEffect="non-scaling-stroke"
+              />
+              <path
+                d={paths.borders}
+                stroke="var(--soft)"
+                strokeDasharray="4 3"
+                vectorEffect="non-scaling-stroke"
+              />
             </g>
-          )}
-        </svg>
-      )}
+            {at && (
+              <g transform={`translate(${view.left(at.x)} ${view.top(at.y)})`} aria-hidden="true">
+                <circle r={9} fill="none" stroke="var(--sheet)" strokeWidth={5} />
+                <circle r={9} fill="none" stroke="var(--hot)" strokeWidth={2.5} />
+                <path d="M-14 0H14M0 -14V14" stroke="var(--hot)" strokeWidth={1.5} />
+              </g>
+            )}
+          </svg>
+        )}
+      </div>
       <div className="mt-1 flex items-center gap-2">
         <Button aria-label="Nearer" onClick={() => move(zoomed(frame, 3, frame.middle))}>
           +

@@ -179,6 +179,16 @@ function nameByContract(id: string): string {
   return worked ? named('post', worked, { body: asked[0] }) : id
 }
 
+/** Version 7: what was read says what of it was assumed; before, nothing was. */
+export async function readAsGiven(change: Transaction) {
+  await change
+    .table<{ conditions: { assumed?: string[] } }>('fishing')
+    .toCollection()
+    .modify((row) => {
+      row.conditions.assumed ??= []
+    })
+}
+
 /** Version 5: a cast is timed by two clocks, and a day's entries keep their order. */
 export async function castByTwoClocks(change: Transaction) {
   await change

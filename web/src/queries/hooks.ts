@@ -37,6 +37,13 @@ export function useChart(waterId: number, enabled = true) {
   return thrown(api.useQuery('get', '/api/waters/{water_id}/chart', { params }, asked))
 }
 
+/** What one more thing known would be worth; asked once the picture itself is there. */
+export function useWorths(conditions: Schemas['ConditionsIn'], ask: boolean) {
+  // Not kept: it would push out what a day without signal needs.
+  const asked = { staleTime: LONG_MS, retry: false, placeholderData: keepPreviousData, enabled: ask }
+  return thrown(api.useQuery('post', '/api/worths', { body: conditions }, asked))
+}
+
 export function useForecast(waterId: number) {
   const params = { path: { water_id: waterId } }
   return thrown(

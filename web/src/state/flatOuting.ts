@@ -74,6 +74,7 @@ export function readFromFlat(kept: Flat) {
     signs,
     sample,
     species,
+    assumed: [],
   }
   return {
     droppers: [],

@@ -1,9 +1,9 @@
 /** The outing in hand: what was read and what is tied on. Kept on the device, so that a reload loses nothing. */
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
 import type { Conditions, Day, Schemas, Water } from '../api/client'
-import { clockAt, clockOf } from '../format/clock'
+import { clockAt } from '../format/clock'
 import { keptFlat, readFromFlat } from './flatOuting'
-import { deeperOf, withDeeper } from './readings'
+import { deeperOf, UNREAD, withDeeper, withRead } from './readings'
 
 export interface Chosen {
   line: Schemas['LineIn']
@@ -58,7 +58,7 @@ const PLANNING = {
   own: null,
 }
 
-/** What a first look starts from: the water's usual depth and clarity, a mild day. */
+/** What a first look starts from: nothing is read yet, and what stands here is what the server assumes too. */
 export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): Outing {
   return {
     timeZone: water.time_zone,
@@ -72,8 +72,8 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
       ice: false,
       place: null,
       wind_speed_ms: 4,
-      wind_from_deg: 225,
-      cloud_fraction: 0.3,
+      wind_from_deg: 270,
+      cloud_fraction: 0.6,
       secchi_m: water.usual_secchi_m,
       bottom_depth_m: water.usual_bottom_depth_m,
       far_bottom_depth_m: null,
@@ -81,6 +81,7 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
       signs: [],
       sample: null,
       species: water.species,
+      assumed: [...UNREAD],
     },
     leaderId: null,
     flyId: null,
@@ -92,9 +93,9 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
   }
 }
 
-/** Start from the readings of an earlier day. */
-export function outingLikeDay(water: Water, day: Day): Outing {
-  const conditions = { ...day.conditions, at_local: clockOf(day.conditions.at_local) }
+/** Start from the readings of an earlier day, at another time. */
+export function outingLikeDay(water: Water, day: Day, atLocal: string): Outing {
+  const conditions = { ...day.conditions, at_local: atLocal }
   return { ...freshOuting(water), conditions: withDeeper(conditions, deeperOf(conditions)) }
 }
 
@@ -113,7 +114,11 @@ function stored(key: string): Outing | null {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
     // What an earlier version kept lacks the newer parts.
-    return kept && { ...PLANNING, ...((keptFlat(kept) ? readFromFlat(kept) : kept) as Outing) }
+    if (!kept) return null
+    const outing = { ...PLANNING, ...((keptFlat(kept) ? readFromFlat(kept) : kept) as Outing) }
+    // In its old place where it is there: an answer is kept under its question as it is written.
+    const { assumed = [] } = outing.conditions as Partial<Conditions>
+    return { ...outing, conditions: { ...outing.conditions, assumed } }
   } catch {
     return null
   }
@@ -144,7 +149,7 @@ export function OutingProvider({ username, children }: { username: string; child
     (changes: Partial<Conditions>) =>
       setOuting((before) => {
         if (!before) return before
-        const next = { ...before, own: null, conditions: { ...before.conditions, ...changes } }
+        const next = { ...before, own: null, conditions: withRead(before.conditions, changes) }
         localStorage.setItem(key, JSON.stringify(next))
         return next
       }),

@@ -23,7 +23,7 @@ export function SideForm({ name, side, box, retrieves, onSideChange }: SideFormP
   const named = (items: readonly { id: number; name: string }[]) =>
     items.map((item) => ({ value: String(item.id), text: item.name }))
   return (
-    <fieldset className={`space-y-1.5 border-t-4 pt-1 ${INKS[name]}`}>
+    <fieldset className={`min-w-0 space-y-1.5 border-t-4 pt-1 ${INKS[name]}`}>
       <legend className="sr-only">Rig {name}</legend>
       <p className="plate text-xl font-bold" aria-hidden="true">
         {name}

@@ -55,7 +55,7 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
       <h1 className="plate text-2xl font-bold">
         The tank <span className="text-base font-semibold text-soft">two rigs in the same water</span>
       </h1>
-      <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_470px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_470px]">
         <div className="min-w-0">
           <TankDrawing runs={[runA.data, runB.data]} timeS={timeS} shared={shared} />
           {longer && (
@@ -100,7 +100,7 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
             <Outcome name="B" run={runB.data} error={runB.error} />
           </div>
         </div>
-        <div className="grid min-w-0 grid-cols-2 gap-x-4">
+        <div className="grid min-w-0 grid-cols-[repeat(auto-fit,minmax(min(10rem,100%),1fr))] gap-x-4">
           {([a, b] as const).map((side, i) => (
             <div key={i} className="min-w-0">
               <SideForm

@@ -15,9 +15,9 @@ export interface DialProps {
 export function Dial({ label, value, least, most, step, said, onValueChange }: DialProps) {
   return (
     <div className="min-w-0">
-      <p className="flex items-baseline justify-between gap-2">
+      <p className="flex flex-wrap items-baseline justify-between gap-x-2">
         <span className="eyebrow">{label}</span>
-        <span className="font-semibold whitespace-nowrap">{said}</span>
+        <span className="text-right font-semibold">{said}</span>
       </p>
       <Slider.Root
         className="relative flex h-9 w-full touch-none items-center"

@@ -39,14 +39,18 @@ export const CONTROL =
 export interface QuantityFieldProps {
   label: string
   quantity: Quantity
-  /** The value in SI. */
-  value: number
+  /** The value in SI, or null while there is none. */
+  value: number | null
+  /** What is taken meanwhile, shown faintly [SI]. */
+  guess?: number
   /** Smallest and largest SI value taken; outside it the field says so and nothing changes. */
   least: number
   most: number
   error?: string | undefined
   hint?: string
   onValueChange(si: number): void
+  /** The field was emptied; without it a number is needed. */
+  onClear?(): void
   className?: string
 }
 
@@ -55,11 +59,13 @@ export function QuantityField({
   label,
   quantity,
   value,
+  guess,
   least,
   most,
   error,
   hint,
   onValueChange,
+  onClear,
   className,
 }: QuantityFieldProps) {
   const units = useUnits()
@@ -67,7 +73,7 @@ export function QuantityField({
   const shown = (si: number) => String(Math.round(toShown(quantity, si, units) * 100) / 100)
   const [draft, setDraft] = useState<{ text: string; of: string } | null>(null)
   const key = `${value}|${unit}`
-  const text = draft?.of === key ? draft.text : shown(value)
+  const text = draft?.of === key ? draft.text : value === null ? '' : shown(value)
   const own = draft?.of === key ? problemWith(draft.text) : undefined
 
   function problemWith(typed: string): string | undefined {
@@ -78,6 +84,11 @@ export function QuantityField({
     return undefined
   }
   function type(typed: string) {
+    if (onClear && typed.trim() === '') {
+      setDraft(null)
+      if (value !== null) onClear()
+      return
+    }
     if (problemWith(typed)) {
       setDraft({ text: typed, of: key })
       return
@@ -96,6 +107,7 @@ export function QuantityField({
             inputMode="decimal"
             autoComplete="off"
             value={text}
+            placeholder={value === null && guess !== undefined ? `≈ ${shown(guess)}` : undefined}
             aria-invalid={invalid || undefined}
             aria-describedby={describedBy}
             onChange={(event) => type(event.target.value)}
@@ -103,7 +115,9 @@ export function QuantityField({
               const way = { ArrowUp: 1, ArrowDown: -1 }[event.key]
               if (!way || own) return
               event.preventDefault()
-              type(String(Math.round((toShown(quantity, value, units) + way * step) * 100) / 100))
+              const from = value ?? guess
+              if (from === undefined) return
+              type(String(Math.round((toShown(quantity, from, units) + way * step) * 100) / 100))
             }}
           />
           <span

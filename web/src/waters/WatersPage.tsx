@@ -17,13 +17,16 @@ export function WatersPage() {
   if (!waters.data) return <Waiting what="Fetching your waters…" />
   const shown = editing ?? (waters.data.items.length === 0 ? 'new' : null)
   return (
-    <div className="mx-auto grid max-w-[1100px] gap-8 px-4 py-4 lg:grid-cols-2 lg:px-6">
+    <div className="mx-auto grid max-w-[1100px] grid-cols-[minmax(0,1fr)] gap-8 px-4 py-4 lg:grid-cols-2 lg:px-6">
       <section>
         <h1 className="plate text-3xl font-bold">Waters</h1>
         <ul className="mt-3">
           {waters.data.items.map((water) => (
-            <li key={water.id} className="flex items-start justify-between gap-4 border-t-2 border-ink py-3">
-              <div>
+            <li
+              key={water.id}
+              className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2 border-t-2 border-ink py-3"
+            >
+              <div className="min-w-0 grow basis-48">
                 <h2 className="plate text-xl font-bold">
                   <Link to={`/waters/${water.id}`} className="underline decoration-2 underline-offset-4">
                     {water.name}

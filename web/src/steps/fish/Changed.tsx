@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, Refusal, type Conditions } from '../../api/client'
 import { format } from '../../format/units'
 import { store, written, type Fishing, type Search } from '../../offline/store'
+import { withRead, without } from '../../state/readings'
 import { useTrade } from '../../queries/hooks'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -24,7 +25,9 @@ export function Changed({ fishing, search }: ChangedProps) {
   const trade = useTrade()
   const [what, setWhat] = useState<What | null>(null)
   const { conditions } = fishing
-  const surface = [...conditions.readings].sort((a, b) => a.depth_m - b.depth_m)[0]
+  const surface = [...(fishing.picture?.readings ?? conditions.readings)].sort(
+    (a, b) => a.depth_m - b.depth_m,
+  )[0]
   const last = (search.changes ?? []).at(-1)
   const save = (said: string, changes: Partial<Conditions>) => {
     setWhat(null)
@@ -45,6 +48,7 @@ export function Changed({ fishing, search }: ChangedProps) {
             // The whole lowering is older than this: what lies below is worked out from the top again.
             readings: [{ depth_m: surface.depth_m, water_c: c, trusted: false }],
             earlier: [],
+            assumed: without(conditions.assumed, 'surface_c'),
           },
         })),
     )
@@ -110,7 +114,10 @@ export function Changed({ fishing, search }: ChangedProps) {
 
 /** Keep the change on the device at once; then ask for the water's new reading, where it can be asked for. */
 async function changeWater(fishing: Fishing, search: Search, what: string, changes: Partial<Conditions>) {
-  const conditions = { ...fishing.conditions, ...changes, read_at_local: new Date().toISOString() }
+  const conditions = withRead(fishing.conditions, {
+    ...changes,
+    read_at_local: new Date().toISOString(),
+  })
   const change = { at: Date.now(), what, stated: null, wanted: null }
   await written(() =>
     store.transaction('rw', store.fishing, store.searches, async () => {

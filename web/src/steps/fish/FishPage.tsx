@@ -25,7 +25,7 @@ import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useMedia } from '../../ui/useMedia'
-import { isTyping } from '../../ui/ShortcutSheet'
+import { isTyping } from '../../ui/Help'
 import { LadderList } from '../../choice/LadderList'
 import { handling, headline } from '../../choice/sayings'
 import { Changed } from './Changed'
@@ -201,9 +201,10 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   return (
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
-        <h1 className="plate text-xl leading-tight font-bold">{headline(doing, units)}</h1>
+        <h1 className="plate text-2xl leading-tight font-bold">{headline(doing, units)}</h1>
         <p className="line-clamp-2 text-sm leading-tight lg:line-clamp-none">
-          {doing.action.kind === 'cast' && handling(doing.action, units)} {doing.fly_names.join(' · ')}
+          <strong>{doing.fly_names[0]}</strong>
+          {doing.fly_names.slice(1).map((name) => ` · ${name}`)}. {handling(doing.action, units)}
         </p>
         {water && (
           <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} spent={moves?.fished} />
@@ -251,7 +252,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         {search && <HowToSearch search={search} />}
         <Cautions cautions={picture?.cautions ?? []} />
         <Reminders said={picture?.reminders ?? []} />
-        {doing.ladder.length > 0 && <LadderList rungs={doing.ladder} />}
+        {doing.ladder.length > 0 && <LadderList open rungs={doing.ladder} />}
       </div>
     </div>
   )
@@ -297,13 +298,15 @@ interface DrawnProps {
 
 function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
   const wide = useMedia('(width >= 64rem)')
+  // Tall enough to bring the buttons down under the thumb.
+  const tall = useMedia('(height >= 50rem)')
   const drawn = { picture, simulation: fishing.run, timeS: elapsed ?? 0, ...(spent?.length ? { spent } : {}) }
   const takes = fishOf(entries)
     .filter((e) => e.elapsedS !== null)
     .map((e) => depthOf(e, fishing))
   return (
     <>
-      <Column {...drawn} heightPx={wide ? 520 : 170} takes={takes} className="mt-1" />
+      <Column {...drawn} heightPx={wide ? 520 : tall ? 226 : 170} takes={takes} className="mt-1" />
     </>
   )
 }

@@ -65,7 +65,7 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
   const picture = usePicture(conditions)
   const clock = (at: string) => timeAt(timeZone, at)
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
       <div className="min-w-0">
         <p className="eyebrow">
           <Link to="/log" className="underline underline-offset-4">

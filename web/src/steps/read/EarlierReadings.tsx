@@ -2,7 +2,7 @@
 import { timeOf } from '../../format/clock'
 import { format } from '../../format/units'
 import type { Conditions } from '../../api/client'
-import { surfaceOf } from '../../state/readings'
+import { deeperOf, surfaceOf } from '../../state/readings'
 import { useUnits } from '../../state/person'
 
 interface EarlierReadingsProps {
@@ -13,9 +13,12 @@ interface EarlierReadingsProps {
 export function EarlierReadings({ conditions, onObserved }: EarlierReadingsProps) {
   const units = useUnits()
   const readAt = conditions.read_at_local ?? conditions.at_local
+  // What was not read then is no reading of that hour.
+  const readings = conditions.assumed.includes('surface_c') ? deeperOf(conditions) : conditions.readings
   function readAgain() {
+    if (readings.length === 0) return
     onObserved({
-      earlier: [...conditions.earlier, { at_local: readAt, readings: conditions.readings }].slice(-12),
+      earlier: [...conditions.earlier, { at_local: readAt, readings }].slice(-12),
       read_at_local: conditions.at_local,
       readings: [{ ...surfaceOf(conditions), trusted: false }],
       oxygen: [],

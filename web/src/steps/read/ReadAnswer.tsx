@@ -2,7 +2,9 @@
 import type { Picture } from '../../api/client'
 import { chances, format, range, words } from '../../format/units'
 import { useUnits } from '../../state/person'
+import { NARROW } from '../../ui/Fold'
 import { Segments } from '../../ui/Segments'
+import { useMedia } from '../../ui/useMedia'
 import { LikelyFood } from './LikelyFood'
 
 /** What is drawn: the hour in hand, or the whole day. */
@@ -43,9 +45,9 @@ export function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
           { value: 'day', text: 'The day' },
         ]}
         onValueChange={(value) => onViewChange(value as View)}
-        className="w-48"
+        className="w-48 max-w-full"
       />
-      <div className="w-56">
+      <div className="w-56 max-w-full">
         <p className="flex justify-between text-sm font-semibold">
           <span>measured {measured} %</span>
           <span>guess {100 - measured} %</span>
@@ -70,29 +72,47 @@ export function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
 }
 
 export function Why({ picture }: { picture: Picture }) {
-  const units = useUnits()
+  const narrow = useMedia(NARROW)
   return (
     <div className="mt-2 grid gap-x-8 gap-y-2 md:grid-cols-2">
       <section aria-label="Why" className="text-[0.9375rem]">
-        <h2 className="eyebrow border-b border-ink pb-0.5">Why there</h2>
-        {picture.belief.factors.map((factor) => (
-          <p key={factor.key} className="py-0.5 leading-tight">
-            <strong className="mr-1.5">{factor.name}</strong>
-            {words(factor.why, units)}
-          </p>
-        ))}
-        {picture.trend && (
-          <p className="py-0.5 leading-tight">
-            <strong className="mr-1.5">Today</strong>
-            {words(picture.trend, units)}
-          </p>
+        {narrow ? (
+          <details>
+            <summary className="flex min-h-11 cursor-pointer items-center font-semibold">Why there</summary>
+            <Reasons picture={picture} />
+          </details>
+        ) : (
+          <>
+            <h2 className="eyebrow border-b border-ink pb-0.5">Why there</h2>
+            <Reasons picture={picture} />
+          </>
         )}
-        <p className="py-0.5 leading-tight">
-          <strong className="mr-1.5">Wind</strong>
-          {picture.wind_notes.map((note) => words(note, units)).join(' ')}
-        </p>
       </section>
       <LikelyFood picture={picture} />
     </div>
+  )
+}
+
+function Reasons({ picture }: { picture: Picture }) {
+  const units = useUnits()
+  return (
+    <>
+      {picture.belief.factors.map((factor) => (
+        <p key={factor.key} className="py-0.5 leading-tight">
+          <strong className="mr-1.5">{factor.name}</strong>
+          {words(factor.why, units)}
+        </p>
+      ))}
+      {picture.trend && (
+        <p className="py-0.5 leading-tight">
+          <strong className="mr-1.5">Today</strong>
+          {words(picture.trend, units)}
+        </p>
+      )}
+      <p className="py-0.5 leading-tight">
+        <strong className="mr-1.5">Wind</strong>
+        {picture.wind_notes.map((note) => words(note, units)).join(' ')}
+      </p>
+    </>
   )
 }

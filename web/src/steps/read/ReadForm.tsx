@@ -1,14 +1,17 @@
 /** What the angler sees and measures. */
 import { useState } from 'react'
-import type { Conditions, Picture, Refusal } from '../../api/client'
+import type { Conditions, Picture, Refusal, Schemas } from '../../api/client'
 import { within } from '../../api/within'
-import { clockOf } from '../../format/clock'
-import { COMPASS } from '../../format/units'
+import { clockOf, dayAndTime } from '../../format/clock'
+import { compass, COMPASS, format } from '../../format/units'
 import { useTrade, useWaters } from '../../queries/hooks'
 import { freshOuting, useOuting } from '../../state/outing'
-import { deeperOf, surfaceOf, withDeeper, withSurface } from '../../state/readings'
-import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
+import { useUnits } from '../../state/person'
+import { deeperOf, surfaceOf, UNREAD, withDeeper, withSurface, type Assumed } from '../../state/readings'
+import { ChoiceField, CONTROL, Field } from '../../ui/Field'
+import { Fold } from '../../ui/Fold'
 import { Segments } from '../../ui/Segments'
+import { AskedChoice, AskedQuantity } from './Asked'
 import { DeeperReadings } from './DeeperReadings'
 import { EarlierReadings } from './EarlierReadings'
 import { SamplePanel } from './SamplePanel'
@@ -16,6 +19,9 @@ import { SignsPanel } from './SignsPanel'
 
 type Evidence = 'readings' | 'signs' | 'sample'
 
+/** The five first inputs are these, the water and the hour. */
+const FIRST: readonly Assumed[] = ['surface_c', 'wind_speed_ms', 'cloud_fraction']
+const WEATHER: readonly Assumed[] = ['wind_speed_ms', 'wind_from_deg', 'cloud_fraction']
 const SKIES = [
   { value: '0', text: 'Clear', share: 0 },
   { value: '0.3', text: 'Some', share: 0.3 },
@@ -30,33 +36,65 @@ interface ReadFormProps {
   refusal: Refusal | null
 }
 
-export function ReadForm({ read, picture, refusal }: ReadFormProps) {
-  const { observe } = useOuting()
-  const trade = useTrade()
+interface WholeFormProps extends ReadFormProps {
+  worths: Schemas['WorthsOut'] | undefined
+}
+
+export function ReadForm({ read, picture, worths, refusal }: WholeFormProps) {
   return (
     <form
       className="space-y-2.5 lg:order-2"
       onSubmit={(event) => event.preventDefault()}
       aria-label="What you read"
     >
-      <div className="grid grid-cols-2 gap-x-3 gap-y-2.5">
-        <WaterAndTime read={read} refusal={refusal} />
-        <QuantityField
+      <Fold title="Where and when" said={useWhere(read)} given>
+        <div className="grid grid-cols-2 gap-x-3 gap-y-2.5">
+          <WaterAndTime read={read} refusal={refusal} />
+        </div>
+      </Fold>
+      <FirstThings read={read} picture={picture} refusal={refusal} />
+      <Further read={read} picture={picture} refusal={refusal} />
+      <EvidencePanel read={read} picture={picture} worths={worths} refusal={refusal} />
+    </form>
+  )
+}
+
+function useWhere(read: Conditions): string {
+  const waters = useWaters()
+  const name = waters.data?.items.find((w) => w.id === read.water_id)?.name ?? ''
+  return `${name}, ${dayAndTime(read.at_local)}`
+}
+
+/** What a first answer comes from: the top's temperature, wind and sky. */
+function FirstThings({ read, picture, refusal }: ReadFormProps) {
+  const { observe } = useOuting()
+  const units = useUnits()
+  const sky = SKIES.reduce((best, s) =>
+    Math.abs(s.share - read.cloud_fraction) < Math.abs(best.share - read.cloud_fraction) ? s : best,
+  )
+  const asked = { read, picture }
+  const blows = format('wind', read.wind_speed_ms, units)
+  const said = [
+    `${format('temperature', surfaceOf(read).water_c, units)} at the top`,
+    `${blows} from ${compass(read.wind_from_deg)}`,
+    sky.text.toLowerCase(),
+  ].join(', ')
+  return (
+    <Fold title="Water and weather" said={said} given={FIRST.every((name) => !read.assumed.includes(name))}>
+      <div className="grid grid-cols-2 items-start gap-x-3 gap-y-2.5">
+        <AskedQuantity
+          {...asked}
+          name="surface_c"
+          className="col-span-2"
           label="Surface temperature"
           quantity="temperature"
           value={surfaceOf(read).water_c}
           {...within('ReadingIn', 'water_c')}
           onValueChange={(waterC) => observe(withSurface(read, waterC))}
         />
-        <QuantityField
-          label="Bottom depth here"
-          quantity="depth"
-          value={read.bottom_depth_m}
-          {...within('ConditionsIn', 'bottom_depth_m')}
-          error={refusal?.at('bottom_depth_m')}
-          onValueChange={(bottom_depth_m) => observe({ bottom_depth_m })}
-        />
-        <QuantityField
+        <AskedQuantity
+          {...asked}
+          name="wind_speed_ms"
           label="Wind"
           quantity="wind"
           value={read.wind_speed_ms}
@@ -64,25 +102,68 @@ export function ReadForm({ read, picture, refusal }: ReadFormProps) {
           error={refusal?.at('wind_speed_ms')}
           onValueChange={(wind_speed_ms) => observe({ wind_speed_ms })}
         />
-        <ChoiceField
-          label="Wind from"
-          value={String(Math.round(read.wind_from_deg / 22.5) * 22.5)}
-          options={COMPASS.map((point) => ({ value: String(point.deg), text: point.name }))}
-          onValueChange={(deg) => observe({ wind_from_deg: Number(deg) })}
-        />
+        <AskedChoice {...asked} name="wind_from_deg" said={compass}>
+          {(made) => (
+            <ChoiceField
+              label="Wind from"
+              value={made ? String(Math.round(read.wind_from_deg / 22.5) * 22.5) : ''}
+              options={[
+                ...(made ? [] : [{ value: '', text: 'not read' }]),
+                ...COMPASS.map((point) => ({ value: String(point.deg), text: point.name })),
+              ]}
+              onValueChange={(deg) => deg && observe({ wind_from_deg: Number(deg) })}
+            />
+          )}
+        </AskedChoice>
       </div>
-      <Segments
-        label="Sky"
-        value={
-          SKIES.reduce((best, s) =>
-            Math.abs(s.share - read.cloud_fraction) < Math.abs(best.share - read.cloud_fraction) ? s : best,
-          ).value
-        }
-        options={SKIES.map((s) => ({ ...s, drawing: <SkyDrawing share={s.share} /> }))}
-        onValueChange={(value) => observe({ cloud_fraction: Number(value) })}
-      />
-      <div className="grid grid-cols-2 gap-x-3">
-        <QuantityField
+      <AskedChoice {...asked} name="cloud_fraction" said={() => 'some cloud'}>
+        {(made) => (
+          <Segments
+            label="Sky"
+            value={made ? sky.value : ''}
+            options={SKIES.map((s) => ({ ...s, drawing: <SkyDrawing share={s.share} /> }))}
+            onValueChange={(value) => observe({ cloud_fraction: Number(value) })}
+          />
+        )}
+      </AskedChoice>
+    </Fold>
+  )
+}
+
+/** What stands as usual for this water until it is looked at. */
+function Further({ read, picture, refusal }: ReadFormProps) {
+  const { observe } = useOuting()
+  const units = useUnits()
+  const trade = useTrade()
+  const asked = { read, picture }
+  const species = trade.data?.species.find((s) => s.key === read.species)?.name ?? ''
+  const said = [
+    `${format('depth', read.bottom_depth_m, units)} deep`,
+    `clear to ${format('depth', read.secchi_m, units)}`,
+    species.toLowerCase(),
+  ].join(', ')
+  return (
+    <Fold
+      title={
+        read.assumed.includes('bottom_depth_m') ? 'Depth and clarity, as usual here' : 'Depth and clarity'
+      }
+      said={said}
+      given
+    >
+      <div className="grid grid-cols-2 items-start gap-x-3 gap-y-2.5">
+        <AskedQuantity
+          {...asked}
+          name="bottom_depth_m"
+          label="Bottom depth here"
+          quantity="depth"
+          value={read.bottom_depth_m}
+          {...within('ConditionsIn', 'bottom_depth_m')}
+          error={refusal?.at('bottom_depth_m')}
+          onValueChange={(bottom_depth_m) => observe({ bottom_depth_m })}
+        />
+        <AskedQuantity
+          {...asked}
+          name="secchi_m"
           label="You can see down (Secchi)"
           quantity="depth"
           value={read.secchi_m}
@@ -92,13 +173,13 @@ export function ReadForm({ read, picture, refusal }: ReadFormProps) {
         />
         <ChoiceField
           label="Trout"
+          className="col-span-2"
           value={read.species ?? ''}
           options={(trade.data?.species ?? []).map((s) => ({ value: s.key, text: s.name }))}
           onValueChange={(species) => observe({ species })}
         />
       </div>
-      <EvidencePanel read={read} picture={picture} refusal={refusal} />
-    </form>
+    </Fold>
   )
 }
 
@@ -121,8 +202,18 @@ function WaterAndTime({ read, refusal }: { read: Conditions; refusal: Refusal | 
           const water = waters.data?.items.find((w) => String(w.id) === id)
           if (!water) return
           const fresh = freshOuting(water, read.at_local)
-          const { wind_speed_ms, signs } = read
-          replace({ ...fresh, conditions: { ...fresh.conditions, wind_speed_ms, signs } })
+          // The weather is the same there; the water is another.
+          const { wind_speed_ms, wind_from_deg, cloud_fraction, signs } = read
+          const assumed = UNREAD.filter((name) => !WEATHER.includes(name) || read.assumed.includes(name))
+          const conditions = {
+            ...fresh.conditions,
+            wind_speed_ms,
+            wind_from_deg,
+            cloud_fraction,
+            signs,
+            assumed,
+          }
+          replace({ ...fresh, conditions })
         }}
       />
       <Field label="Day and time at the water" className="col-span-2" error={refusal?.at('at_local')}>
@@ -143,7 +234,7 @@ function WaterAndTime({ read, refusal }: { read: Conditions; refusal: Refusal | 
 }
 
 /** Readings down the column, signs and a sample, one of them at a time. */
-function EvidencePanel({ read, picture, refusal }: ReadFormProps) {
+function EvidencePanel({ read, picture, worths, refusal }: WholeFormProps) {
   const { observe } = useOuting()
   const trade = useTrade()
   const [open, setOpen] = useState(deeperOf(read).length > 0)
@@ -160,6 +251,7 @@ function EvidencePanel({ read, picture, refusal }: ReadFormProps) {
         ]}
         onValueChange={(value) => setEvidence(value as Evidence)}
       />
+      <EvidenceWorth evidence={evidence} worths={worths} />
       {evidence === 'readings' && (
         <DeeperReadings
           key={`${read.water_id} ${read.read_at_local}`}
@@ -202,6 +294,25 @@ function EvidencePanel({ read, picture, refusal }: ReadFormProps) {
         />
       )}
     </>
+  )
+}
+
+const LEAST_M = 0.05
+
+/** What looking further would be worth. */
+function EvidenceWorth({ evidence, worths }: { evidence: Evidence; worths: WholeFormProps['worths'] }) {
+  const units = useUnits()
+  const narrows = evidence === 'sample' ? worths?.sample_m : evidence === 'readings' ? worths?.reading_m : 0
+  if (!worths || !narrows || narrows < LEAST_M) return null
+  const what =
+    evidence === 'sample' || worths.reading_at_m === null
+      ? 'A sample of what they eat'
+      : `A reading at ${format('depth', worths.reading_at_m, units)}`
+  return (
+    <p className="text-sm text-soft">
+      {what} narrows the search by some {format('depth', narrows, units)} of{' '}
+      {format('depth', worths.searched_m, units)}.
+    </p>
   )
 }
 

@@ -1,46 +1,49 @@
 /** Read: what the angler sees and measures becomes a picture of the water. */
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { Refusal, type Day } from '../../api/client'
-import { useDays, usePicture, useWaters } from '../../queries/hooks'
+import { Refusal } from '../../api/client'
+import { clockAt, dayAndTime, instantOf, nextDaylight } from '../../format/clock'
+import { useDays, usePicture, useWaters, useWorths } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
 import { usePerson } from '../../state/person'
-import { withTrust } from '../../state/readings'
+import { anew, withTrust } from '../../state/readings'
 import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { sameContent, useSettled } from '../../ui/useSettled'
 import { useChoicesAhead } from '../rig/asked'
 import { DayStrip } from './DayStrip'
 import { WaterForm } from '../../lake/WaterForm'
+import { Gist } from './Gist'
 import { OddReadings } from './OddReadings'
 import { Answer, Why, type View } from './ReadAnswer'
 import { ReadForm } from './ReadForm'
 
-/** Begin with the last day at a water; the demo angler also with its date, so that there is a summer to see. */
+/** Begin at the water last fished; the demo angler at the one that is open, with yesterday's water and the clock of now. */
 function useFirstOuting() {
   const { outing, replace } = useOuting()
   const { is_demo } = usePerson()
   const waters = useWaters()
   const days = useDays()
+  const aged = is_demo && outing !== null && hoursSince(outing) > DEMO_AGES_H
   useEffect(() => {
-    if (outing || !waters.data || days.isPending) return
+    if ((outing && !aged) || !waters.data || days.isPending) return
     const logged = days.data?.items ?? []
-    const day =
-      (is_demo ? [...logged].reverse().sort((a, b) => shows(b) - shows(a))[0] : undefined) ?? logged[0]
-    const water = waters.data.items.find((w) => w.id === day?.water_id) ?? waters.data.items[0]
+    const open = is_demo ? waters.data.items.find((w) => w.open_today) : undefined
+    const water = open ?? waters.data.items.find((w) => w.id === logged[0]?.water_id) ?? waters.data.items[0]
     if (!water) return
-    const fresh = freshOuting(water)
-    replace(day && is_demo ? outingLikeDay(water, day) : fresh)
-  }, [outing, waters.data, days.isPending, days.data, is_demo, replace])
-  return { outing, waters }
+    const day = is_demo ? logged.find((d) => d.water_id === water.id) : undefined
+    replace(day ? outingLikeDay(water, day, nextDaylight(water.time_zone)) : freshOuting(water))
+  }, [outing, aged, waters.data, days.isPending, days.data, is_demo, replace])
+  return { outing: aged ? null : outing, waters }
 }
 
-/** How well a day shows a layered lake: warm at the top, though not too warm to fish, and cold below. */
-function shows(day: Day): number {
-  const { readings } = day.conditions
-  const top = readings[0]?.water_c ?? 0
-  return (top < 19.5 ? top : 0) + top - (readings.at(-1)?.water_c ?? 0)
+const HOUR_MS = 3_600_000
+const DEMO_AGES_H = 18
+const AGES_H = 12
+
+function hoursSince({ timeZone, conditions }: Outing): number {
+  return (Date.now() - instantOf(timeZone, conditions.at_local)) / HOUR_MS
 }
 
 export function ReadPage() {
@@ -61,6 +64,18 @@ function NoWaters() {
   )
 }
 
+/** What was read for another day says so, and can be begun anew. */
+function Aged({ outing }: { outing: Outing }) {
+  const { observe } = useOuting()
+  const { conditions, timeZone } = outing
+  return (
+    <p className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-l-[6px] border-fish-ink bg-care px-3 py-1.5 text-sm lg:order-first lg:col-span-2">
+      <span>This is the water of {dayAndTime(conditions.at_local)}.</span>
+      <Button onClick={() => observe(anew(conditions, clockAt(timeZone)))}>Read it as it is now</Button>
+    </p>
+  )
+}
+
 function Reading({ outing }: { outing: Outing }) {
   const { observe } = useOuting()
   const navigate = useNavigate()
@@ -69,12 +84,15 @@ function Reading({ outing }: { outing: Outing }) {
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   useChoicesAhead(outing, Boolean(picture && !isFetching && !error && !picture.iced))
+  const worths = useWorths(conditions, Boolean(picture && !isFetching && !error))
   const [view, setView] = useState<View>('now')
 
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_400px] lg:px-6">
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_400px] lg:px-6">
       <h1 className="sr-only">Read the water</h1>
-      <ReadForm read={read} picture={picture} refusal={refusal} />
+      {hoursSince(outing) > AGES_H && <Aged outing={outing} />}
+      {picture && <Gist picture={picture} busy={isFetching || !sameContent(read, conditions)} />}
+      <ReadForm read={read} picture={picture} worths={worths.data} refusal={refusal} />
 
       <div className="min-w-0 lg:order-1">
         {error && Object.keys(refusal?.fields ?? {}).length === 0 && <Trouble error={error} />}

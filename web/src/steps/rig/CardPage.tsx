@@ -1,5 +1,5 @@
 /** The day card: one A5 page with rig, cuts, ladder, light and cautions, to print or to save as PDF. */
-import { useState } from 'react'
+import { useRef, useState, type Ref } from 'react'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
 import { useDayStrip, usePicture, useWaters } from '../../queries/hooks'
@@ -8,6 +8,7 @@ import { cutLength, range, words } from '../../format/units'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
+import { PictureButton } from '../../ui/PictureButton'
 import { saveAs } from '../../ui/saveAs'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
@@ -29,6 +30,7 @@ function Card({ outing }: { outing: Outing }) {
   const strip = useDayStrip(body.conditions, [])
   const waters = useWaters()
   const [trouble, setTrouble] = useState<string | null>(null)
+  const card = useRef<HTMLElement>(null)
   const planned = choices.data?.ranked.find((r) => r.method.key === methodKey)
   const { one } = useOwnChoice(outing, planned, body)
   if (choices.error) return <Trouble error={choices.error} />
@@ -65,6 +67,7 @@ function Card({ outing }: { outing: Outing }) {
         <Button look="hot" onClick={() => window.print()}>
           Print, or save as PDF
         </Button>
+        <PictureButton of={card} name="day-card" />
         <Button onClick={() => void saveCalendar()}>Calendar (.ics)</Button>
         <Link to="/rig" className="underline underline-offset-4">
           Back to the rig
@@ -76,6 +79,7 @@ function Card({ outing }: { outing: Outing }) {
         )}
       </div>
       <CardBody
+        ref={card}
         one={one}
         water={water}
         at={outing.conditions.at_local}
@@ -88,6 +92,7 @@ function Card({ outing }: { outing: Outing }) {
 }
 
 interface CardBodyProps {
+  ref: Ref<HTMLElement>
   one: Ranked
   water: string
   at: string
@@ -96,19 +101,26 @@ interface CardBodyProps {
   rules: readonly string[]
 }
 
-function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
+function CardBody({ ref, one, water, at, picture, strip, rules }: CardBodyProps) {
   const units = useUnits()
   return (
-    <article className="day-card border-2 border-ink bg-sheet p-4 text-sm leading-snug" aria-label="Day card">
+    <article
+      ref={ref}
+      className="day-card border-2 border-ink bg-sheet p-4 text-sm leading-snug"
+      aria-label="Day card"
+    >
       <p className="flex justify-between font-semibold">
         <span>{water}</span>
         <span>
           {dateOf(at)}, {timeOf(at)}
         </span>
       </p>
-      <h1 className="plate text-2xl leading-tight font-bold">{headline(one, units)}</h1>
+      <h1 className="plate text-3xl leading-tight font-bold">{headline(one, units)}</h1>
+      <p className="text-base leading-snug font-semibold">
+        {one.seats[0]?.fly_name}. {handling(one.action, units)}
+      </p>
       <p>
-        {one.method.name}. {handling(one.action, units)} Feeding likely{' '}
+        {one.method.name}. Feeding likely{' '}
         {range('depth', picture.belief.main_band.top_m, picture.belief.main_band.bottom_m, units)} down;{' '}
         {takes(one)} takes an hour.
       </p>
@@ -141,7 +153,8 @@ function CardBody({ one, water, at, picture, strip, rules }: CardBodyProps) {
           <h2 className="eyebrow border-b border-ink">When nothing comes</h2>
           {one.ladder.map((rung, i) => (
             <p key={i}>
-              <strong>{Math.round(rung.minutes)} min</strong> {words(rung.words, units)}
+              <strong>{Math.round(rung.minutes)} min</strong>{' '}
+              {i === 0 ? 'As above.' : words(rung.words, units)}
             </p>
           ))}
         </section>

@@ -29,7 +29,7 @@ export function FliesNow({ run, timeS }: FliesNowProps) {
                 {fly.name}
                 {i === run.flies.length - 1 && ' (point)'}
               </th>
-              <td className="text-right font-semibold whitespace-nowrap">
+              <td className="text-right font-semibold">
                 {format('depth', interpolate(run.time_s, fly.depth_m, timeS), units)}
                 {spread > 0.05 && ` ± ${format('depth', spread, units)}`}
               </td>

@@ -128,7 +128,7 @@ function Rigging({ outing, leader, team, onViewChange }: RiggingProps) {
   }
 
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_410px] lg:grid-rows-[auto_1fr] lg:px-6">
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_410px] lg:grid-rows-[auto_1fr] lg:px-6">
       <div className="order-2 min-w-0 lg:order-none lg:row-span-2">
         {!picture.data && <Waiting what="Reading the water…" />}
         {picture.data && (

@@ -82,7 +82,7 @@ function Row({ one, best, on, second, compared, works, head, onChoose, onCompare
         className="grid min-w-0 grow grid-cols-[1fr_auto] items-center gap-x-3 py-[3px] pr-1 text-left hover:bg-sheet aria-pressed:bg-sheet aria-pressed:pl-2.5 aria-pressed:shadow-[inset_4px_0_0_var(--hot)]"
       >
         <span className="min-w-0">
-          <span className="block truncate leading-tight font-semibold">
+          <span className="block leading-tight font-semibold [overflow-wrap:anywhere]">
             {one.method.name}
             {one.as_good && <span className="ml-2 text-xs font-normal">as good</span>}
             {second && <span className="ml-2 border border-ink px-1 text-xs">second rod</span>}

@@ -74,11 +74,12 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   }
 
   return (
-    <div className="mx-auto grid max-w-[1400px] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
+    <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-3 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
       <div className="order-2 min-w-0 lg:order-none">
         {!picture.data && !notPlanned && <Waiting what="Reading the water…" />}
         {picture.data && (
           <>
+            {side.length > 1 && <CompareTable chosen={side} picture={picture.data} />}
             <Column picture={picture.data} simulation={shown} timeS={moment} heightPx={360} />
             {shown && <Scrubber run={shown} way={one?.method.way} timeS={moment} onTimeChange={setTimeS} />}
             {planned && (
@@ -95,14 +96,11 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
             <Reminders said={picture.data.reminders} className="mt-2" />
-            {side.length > 1 && <CompareTable chosen={side} picture={picture.data} />}
             {one && <LadderList rungs={one.ladder} />}
           </>
         )}
       </div>
       <div className="order-1 min-w-0 lg:order-none">
-        <RigViews view="method" onViewChange={onViewChange} />
-        <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
         {notPlanned && <Trouble error={notPlanned} />}
         {choices.isPending && !notPlanned && <Waiting what="Trying every method in your box…" />}
         {one && planned && !notPlanned && (
@@ -125,6 +123,10 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {(trouble ?? notWeighed) !== null && <Trouble error={trouble ?? notWeighed} />}
           </TheChoice>
         )}
+        <div className="mt-3 space-y-1">
+          <RigViews view="method" onViewChange={onViewChange} />
+          <PlanBar outing={outing} methods={choices.data?.ranked.map((r) => r.method) ?? []} />
+        </div>
         {choices.data && !notPlanned && (
           <div className="mt-2">
             <MethodList
@@ -177,7 +179,10 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
   const second = choices.second_rod
   const name = choices.ranked.find((r) => r.method.key === second?.method_key)?.method.name
   return (
-    <div className="mt-1 text-sm text-soft">
+    <details className="mt-1 text-sm text-soft">
+      <summary className="flex min-h-9 cursor-pointer items-center font-semibold text-ink">
+        What would change it
+      </summary>
       {choices.changes.map((change) => (
         <p key={change.words}>
           {change.words}: <strong className="text-ink">{change.method_name.toLowerCase()}</strong>.
@@ -200,7 +205,7 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
       <p>
         {choices.tried} ways simulated. {choices.rules.join(' ')}
       </p>
-    </div>
+    </details>
   )
 }
 

@@ -33,36 +33,25 @@ export function TheChoice({ one, standing, old, settled, onFish, onBack, childre
         )}
       </p>
       <h1 className="plate text-[1.75rem] leading-[1.05] font-bold">{headline(one, units)}</h1>
-      <p className="leading-snug">{handling(one.action, units)}</p>
+      <p className="text-lg leading-snug font-semibold">{handling(one.action, units)}</p>
       <ul aria-label="Flies" className="mt-1">
         {one.seats.map((seat) => (
           <li
             key={seat.place}
-            className="grid grid-cols-[3.6rem_1fr_auto] gap-x-2 border-t border-rule text-[0.9375rem]"
+            className="grid grid-cols-[3.6rem_minmax(0,1fr)_auto] items-baseline gap-x-2 border-t border-rule text-[0.9375rem]"
           >
             <span className="text-soft">{seat.place.replace(' dropper', '')}</span>
-            <strong className="truncate">{seat.fly_name}</strong>
-            <span className="whitespace-nowrap">{range('depth', seat.low_m, seat.high_m, units)}</span>
+            <strong
+              className={
+                seat.place === 'point' ? 'text-lg leading-tight [overflow-wrap:anywhere]' : 'truncate'
+              }
+            >
+              {seat.fly_name}
+            </strong>
+            <span>{range('depth', seat.low_m, seat.high_m, units)}</span>
           </li>
         ))}
       </ul>
-      <p className="mt-1 text-sm leading-tight">
-        {one.reasons
-          .slice(0, 2)
-          .map((reason) => words(reason, units))
-          .join(' ')}{' '}
-        <strong>Weak point:</strong> {words(one.weak_point, units)}
-      </p>
-      {one.reasons.length > 2 && (
-        <details className="text-sm leading-tight">
-          <summary className="min-h-7 cursor-pointer font-semibold">Why so, and what else to know</summary>
-          <ul className="mb-1 list-disc pl-5">
-            {one.reasons.slice(2).map((reason) => (
-              <li key={reason.text}>{words(reason, units)}</li>
-            ))}
-          </ul>
-        </details>
-      )}
       <div className="mt-1.5 flex items-center gap-4">
         <Button look="hot" size="large" className="whitespace-nowrap" disabled={!settled} onClick={onFish}>
           Fish this
@@ -77,6 +66,17 @@ export function TheChoice({ one, standing, old, settled, onFish, onBack, childre
           </Link>
         </p>
       </div>
+      <p className="mt-1 text-sm leading-tight">
+        <strong>Weak point:</strong> {words(one.weak_point, units)}
+      </p>
+      <details className="text-sm leading-tight">
+        <summary className="min-h-7 cursor-pointer font-semibold">Why this, and what else to know</summary>
+        <ul className="mb-1 list-disc pl-5">
+          {one.reasons.map((reason) => (
+            <li key={reason.text}>{words(reason, units)}</li>
+          ))}
+        </ul>
+      </details>
       {children}
     </section>
   )
