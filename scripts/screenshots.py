@@ -21,6 +21,7 @@ NOW = datetime(2026, 7, 13, 9, 35, tzinfo=UTC)
 def read(page: Page) -> None:
     page.get_by_role("link", name="Read", exact=True).click()
     page.get_by_text("Most likely feeding").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
 
 
 def day_strip(page: Page) -> None:

@@ -81,7 +81,9 @@ export function DeeperReadings({
   if (!open) {
     return (
       <Button className="w-full" onClick={() => onOpenChange(true)} aria-expanded={false}>
-        Add readings down the column
+        {readings.length > 0
+          ? `Readings down the column: ${readings.length}`
+          : 'Add readings down the column'}
       </Button>
     )
   }

@@ -63,7 +63,7 @@ export function Answer({ picture: seen, view, onViewChange }: AnswerProps) {
         </div>
         <p className="mt-0.5 text-sm text-soft">
           {seen.wanted_reading_m === null
-            ? 'Read where it matters.'
+            ? 'One more reading would settle little.'
             : `A reading at ${format('depth', seen.wanted_reading_m, units)} would settle most.`}
         </p>
       </div>

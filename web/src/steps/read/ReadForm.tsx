@@ -9,8 +9,9 @@ import { freshOuting, useOuting } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { deeperOf, surfaceOf, UNREAD, withDeeper, withSurface, type Assumed } from '../../state/readings'
 import { ChoiceField, CONTROL, Field } from '../../ui/Field'
-import { Fold } from '../../ui/Fold'
+import { Fold, NARROW } from '../../ui/Fold'
 import { Segments } from '../../ui/Segments'
+import { useMedia } from '../../ui/useMedia'
 import { AskedChoice, AskedQuantity } from './Asked'
 import { DeeperReadings } from './DeeperReadings'
 import { EarlierReadings } from './EarlierReadings'
@@ -237,7 +238,8 @@ function WaterAndTime({ read, refusal }: { read: Conditions; refusal: Refusal | 
 function EvidencePanel({ read, picture, worths, refusal }: WholeFormProps) {
   const { observe } = useOuting()
   const trade = useTrade()
-  const [open, setOpen] = useState(deeperOf(read).length > 0)
+  const narrow = useMedia(NARROW)
+  const [open, setOpen] = useState(deeperOf(read).length > 0 && !narrow)
   const [evidence, setEvidence] = useState<Evidence>('readings')
   return (
     <>
