@@ -34,6 +34,7 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
   const deepReading = picture.readings.at(-1)
   const thermocline = picture.layers.thermocline_m
   const wide = lane.width > 100
+  const unread = picture.unread.some((each) => each.name === 'surface_c')
   return (
     <g>
       <text x={lane.left + 8} y={16} className="plate" fontSize={13} fontWeight={600} fill="var(--soft)">
@@ -75,7 +76,11 @@ export function TemperatureLane({ geometry, picture }: { geometry: Geometry; pic
       />
       <Readings geometry={geometry} picture={picture} x={x} />
       <OxygenThread geometry={geometry} picture={picture} />
-      <Value x={x(water_c[0] ?? 0)} y={y(0) - 8} text={number('temperature', water_c[0] ?? 0, units)} />
+      <Value
+        x={x(water_c[0] ?? 0)}
+        y={y(0) - 8}
+        text={`${unread ? '≈' : ''}${number('temperature', water_c[0] ?? 0, units)}`}
+      />
       {deepReading && (
         <Value
           x={Math.min(x(water_c.at(-1) ?? 0), lane.left + lane.width - 26)}
@@ -149,10 +154,12 @@ function Readings({
   x,
 }: LaneProps & { x(waterC: number): number }) {
   const flagged = new Set(picture.flags.filter((f) => !f.followed).map((f) => f.depth_m))
+  // What is assumed at the top was not read: it has no dot.
+  const assumed = picture.unread.some((each) => each.name === 'surface_c')
   return (
     <>
       {picture.readings
-        .filter((r) => r.depth_m <= picture.deepest_m)
+        .filter((r) => r.depth_m <= picture.deepest_m && !(assumed && r.depth_m === 0))
         .map((r) =>
           flagged.has(r.depth_m) ? (
             <Odd key={r.depth_m} x={x(r.water_c)} y={y(r.depth_m)} right={lane.left + lane.width} />

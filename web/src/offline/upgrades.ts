@@ -182,10 +182,11 @@ function nameByContract(id: string): string {
 /** Version 7: what was read says what of it was assumed; before, nothing was. */
 export async function readAsGiven(change: Transaction) {
   await change
-    .table<{ conditions: { assumed?: string[] } }>('fishing')
+    .table<{ conditions: { assumed?: string[] }; picture?: { unread?: unknown[] } | null }>('fishing')
     .toCollection()
     .modify((row) => {
       row.conditions.assumed ??= []
+      if (row.picture) row.picture.unread ??= []
     })
 }
 

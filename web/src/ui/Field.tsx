@@ -1,6 +1,6 @@
 /** Form fields: label above, unit inside, message below at the field at fault. */
 import { useId, useState, type ReactNode } from 'react'
-import { fromShown, scaleOf, toShown, type Quantity } from '../format/units'
+import { fromShown, number, scaleOf, toShown, type Quantity } from '../format/units'
 import { useUnits } from '../state/person'
 
 export interface FieldProps {
@@ -77,9 +77,9 @@ export function QuantityField({
   const own = draft?.of === key ? problemWith(draft.text) : undefined
 
   function problemWith(typed: string): string | undefined {
-    const number = Number(typed.trim().replace(',', '.'))
-    if (typed.trim() === '' || Number.isNaN(number)) return 'Type a number.'
-    const si = fromShown(quantity, number, units)
+    const said = Number(typed.trim().replace(',', '.'))
+    if (typed.trim() === '' || Number.isNaN(said)) return 'Type a number.'
+    const si = fromShown(quantity, said, units)
     if (si < least - 1e-9 || si > most + 1e-9) return `Between ${shown(least)} and ${shown(most)} ${unit}.`
     return undefined
   }
@@ -107,7 +107,9 @@ export function QuantityField({
             inputMode="decimal"
             autoComplete="off"
             value={text}
-            placeholder={value === null && guess !== undefined ? `≈ ${shown(guess)}` : undefined}
+            placeholder={
+              value === null && guess !== undefined ? `≈ ${number(quantity, guess, units)}` : undefined
+            }
             aria-invalid={invalid || undefined}
             aria-describedby={describedBy}
             onChange={(event) => type(event.target.value)}

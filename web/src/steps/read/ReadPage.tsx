@@ -32,7 +32,12 @@ function useFirstOuting() {
     const open = is_demo ? waters.data.items.find((w) => w.open_today) : undefined
     const water = open ?? waters.data.items.find((w) => w.id === logged[0]?.water_id) ?? waters.data.items[0]
     if (!water) return
-    const day = is_demo ? logged.find((d) => d.water_id === water.id) : undefined
+    // Another season's water is no start for today.
+    const day = is_demo
+      ? logged.find(
+          (d) => d.water_id === water.id && hoursAt(water.time_zone, d.conditions.at_local) < DAY_AGES_H,
+        )
+      : undefined
     replace(day ? outingLikeDay(water, day, nextDaylight(water.time_zone)) : freshOuting(water))
   }, [outing, aged, waters.data, days.isPending, days.data, is_demo, replace])
   return { outing: aged ? null : outing, waters }
@@ -40,10 +45,15 @@ function useFirstOuting() {
 
 const HOUR_MS = 3_600_000
 const DEMO_AGES_H = 18
+const DAY_AGES_H = 15 * 24
 const AGES_H = 12
 
 function hoursSince({ timeZone, conditions }: Outing): number {
-  return (Date.now() - instantOf(timeZone, conditions.at_local)) / HOUR_MS
+  return hoursAt(timeZone, conditions.at_local)
+}
+
+function hoursAt(timeZone: string, atLocal: string): number {
+  return (Date.now() - instantOf(timeZone, atLocal)) / HOUR_MS
 }
 
 export function ReadPage() {
