@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import unittest
 from dataclasses import replace
-from datetime import date, datetime, timezone
+from datetime import date, datetime, timedelta, timezone
 
 import numpy as np
 
@@ -15,7 +15,7 @@ from stillthread.depth.refining import worths
 from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.water.comfort import species_named
-from stillthread.water.reading import Reading
+from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
@@ -98,6 +98,20 @@ class AveragedTests(unittest.TestCase):
         self.assertTrue(all(narrows >= 0.0 for narrows in worth.values()))
         self.assertEqual(worth["wind_from_deg"], 0.0)
         self.assertGreater(worth["bottom_depth_m"], 0.2)
+
+    def test_what_one_unknown_is_worth_is_what_is_searched_without_it_less_what_is_with_it(self) -> None:
+        asked = unread("surface_c")
+        depth = read_water(READ).belief.depth_m
+        each = [read_water(with_value(READ, "surface_c", c)).belief.density_pm for c in asked.assumed[0].nodes]
+        without = searched_m(depth, np.asarray(sum(w * density for w, density in zip(NODE_WEIGHTS, each, strict=True))))
+        known = sum(w * searched_m(depth, density) for w, density in zip(NODE_WEIGHTS, each, strict=True))
+        self.assertGreater(without, known)
+        self.assertAlmostEqual(read_water(asked).unread[0].narrows_m, without - known, places=9)
+
+    def test_a_lowering_that_read_nothing_leaves_the_word_to_an_earlier_one(self) -> None:
+        earlier = Lowering(JULY - timedelta(hours=2), (Reading(0.0, 17.5), Reading(4.0, 12.0)))
+        counted, before = readings_now([Lowering(JULY, ()), earlier])
+        self.assertEqual((counted, before), (earlier.readings, (earlier,)))
 
     def test_an_even_spread_is_searched_in_eight_tenths_of_its_depth(self) -> None:
         depth = np.linspace(0.0, 10.0, 101)
