@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
+
+from pyproj import Geod
 
 from stillthread.errors import BadInput
 from stillthread.ranges import LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M
@@ -63,3 +66,19 @@ class Mark:
         if self.kind_key not in MARK_KINDS:
             known = ", ".join(MARK_KINDS)
             raise BadInput(f"Kind of mark {self.kind_key!r} is not known. Known: {known}.", field="kind_key")
+
+
+_EARTH = Geod(ellps="WGS84")
+
+
+def nearest(
+    latitude_deg: float, longitude_deg: float, marks: Sequence[tuple[str, float, float]], within_m: float
+) -> str | None:
+    """Return the name of the mark (name, latitude, longitude) nearest to a place, `None` where none is so near [m]."""
+    if not marks:
+        return None
+    n = len(marks)
+    names, lats, lons = zip(*marks, strict=True)
+    away = _EARTH.inv([longitude_deg] * n, [latitude_deg] * n, lons, lats)[2]
+    near = min(range(n), key=lambda i: away[i])
+    return str(names[near]) if away[near] <= within_m else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -14,6 +14,7 @@ from stillthread.food.inference import FoodChance, FoodPicture
 from stillthread.food.layers import Column, bottom_holds, layer_density
 from stillthread.food.signs import Sign
 from stillthread.judgement import JUDGEMENT, Judgement
+from stillthread.learn.leaning import Lean
 from stillthread.water.comfort import depth_bands
 
 BAND_MASS = 0.6
@@ -159,6 +160,21 @@ def form_belief(
     if weight > 0.0:
         reasons.append(seen_factor(layer / width, weight, signs))
     return Belief(depth, density, chase_m(column.secchi_m, judgement), tuple(reasons), tuple(feeding)), foods
+
+
+def leaned(belief: Belief, foods: FoodPicture, lean: Lean) -> tuple[Belief, FoodPicture]:
+    """Return the belief and the foods as an angler's own log moves them: every depth by its factor, whatever they feed on."""
+    depth = belief.depth_m
+    factor = lean.factor(depth)
+    moved = {on.chance.food.key: on.density_pm * factor for on in belief.feeding}
+    mass = {key: float(np.trapezoid(density, depth)) for key, density in moved.items()}
+    foods = foods.weighed(mass)
+    chances = {chance.food.key: chance for chance in foods.chances}
+    feeding = tuple(FeedingOn(chances[key], density / mass[key]) for key, density in moved.items())
+    density = belief.density_pm * factor
+    density = density / float(np.trapezoid(density, depth))
+    reasons = (*belief.factors, Factor("log", "Your log", factor / float(factor.max()), lean.why))
+    return replace(belief, density_pm=density, factors=reasons, feeding=feeding), foods
 
 
 def roaming(column: Column, signs: Sequence[Sign], judgement: Judgement) -> float:

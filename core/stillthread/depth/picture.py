@@ -10,7 +10,7 @@ import numpy as np
 
 from stillthread.depth.activity import activity_share
 from stillthread.depth.assumed import SURFACE, Assumption, Unread, averaged_over
-from stillthread.depth.belief import Belief, form_belief
+from stillthread.depth.belief import Belief, form_belief, leaned
 from stillthread.depth.factors import (
     COMFORTABLE_SHARE,
     light_factor,
@@ -23,6 +23,7 @@ from stillthread.food.inference import FoodPicture, Sample, rank_food
 from stillthread.food.layers import Column
 from stillthread.food.signs import SIGNS
 from stillthread.judgement import JUDGEMENT, Judgement
+from stillthread.learn.leaning import Lean
 from stillthread.phrase import Phrase
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M, SHARE, WEED_M
 from stillthread.rules.cautions import Caution, cautions_for, reminders_for
@@ -68,7 +69,7 @@ class Conditions:
     `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands;
     `signs` are keys of food signs that were seen, `sample` a throat sample; `oxygen` as far as it was read; `earlier`
     lowerings of the same day, shown only; `ice` when ice covers the place. `assumed` are those that nobody read: whatever
-    stands in their place above is not looked at.
+    stands in their place above is not looked at. `lean` is what the angler's own log says of days like this one.
     """
 
     place: Place
@@ -88,6 +89,7 @@ class Conditions:
     earlier: Sequence[Lowering] = ()
     ice: bool = False
     assumed: tuple[Assumption, ...] = ()
+    lean: Lean | None = None
 
     def __post_init__(self) -> None:
         SHARE.check("cloud_fraction", self.cloud_fraction)
@@ -247,6 +249,8 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
         [SIGNS[key] for key in conditions.signs],
         judgement,
     )
+    if conditions.lean is not None:
+        belief, foods = leaned(belief, foods, conditions.lean)
     breathes = oxygen.oxygen_mgl >= float(LIVABLE_MGL)
     fits = (feeding_share(conditions.species, profile.water_c) >= COMFORTABLE_SHARE) & breathes
     livable = (profile.water_c <= conditions.species.stress_c) & breathes

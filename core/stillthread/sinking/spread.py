@@ -18,7 +18,7 @@ from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import Rig
 
 LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
-CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was counted down to a known bottom several times")
+CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was measured by hand, its trials not kept")
 FLY_SPREAD = Sourced(0.25, "1", "ours", "one standard deviation of a fly's sink rate: dressings differ, and soak")
 
 
@@ -30,12 +30,12 @@ class SpreadResult:
     spread_m: FloatArray
 
 
-def simulate_spread(rig: Rig, cast: Cast, water: Water, *, rate_spread: float = float(LABEL_SPREAD)) -> SpreadResult:
+def simulate_spread(rig: Rig, cast: Cast, water: Water, *, rate_spread: float | None = None) -> SpreadResult:
     """Simulate a cast and how unsure its depths are; see `spread_of`."""
     return spread_of(rig, lambda one, mesh: simulate(one, cast, water, mesh=mesh), rate_spread=rate_spread)
 
 
-def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD)) -> SpreadResult:
+def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float | None = None) -> SpreadResult:
     """Simulate a rig by any method, and how unsure its depths are.
 
     Line rate and fly weight are varied one at a time, a standard deviation up and down, on a coarser mesh; their
@@ -46,22 +46,23 @@ def spread_of(rig: Rig, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: 
     rig : Rig
     run : callable
         Simulates a rig, cut as finely as the mesh says.
-    rate_spread : float
-        Standard deviation of the line's rate, as a share of it.
+    rate_spread : float, optional
+        Standard deviation of the line's rate, as a share of it: the line's own where it was timed, or that of a label.
     """
     middle = run(rig, FINE)
     return SpreadResult(middle, spread_about(rig, middle, run, rate_spread=rate_spread))
 
 
 def spread_about(
-    rig: Rig, middle: CastResult, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float = float(LABEL_SPREAD)
+    rig: Rig, middle: CastResult, run: Callable[[Rig, Mesh], CastResult], *, rate_spread: float | None = None
 ) -> FloatArray:
     """Return one standard deviation of each fly's depth [m] about a run that is known, shape (n_fly, n_time)."""
     pairs: list[tuple[Rig, Rig]] = [
         (_with_flies(rig, 1.0 - float(FLY_SPREAD)), _with_flies(rig, 1.0 + float(FLY_SPREAD))),
     ]
     if rig.line.sink_rate_mps > 0.0:
-        slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * rate_spread)) for sign in (-1.0, 1.0))
+        spread = rate_spread_of(rig.line) if rate_spread is None else rate_spread
+        slower, faster = (replace(rig, line=at_rate_share(rig.line, 1.0 + sign * spread)) for sign in (-1.0, 1.0))
         pairs.append((slower, faster))
     variance = np.zeros_like(middle.fly_depth_m)
     for pair in pairs:
@@ -71,6 +72,11 @@ def spread_about(
             above = np.interp(middle.time_s, high.time_s, high.fly_depth_m[k])
             variance[k] += (0.5 * (above - below)) ** 2
     return np.asarray(np.sqrt(variance))
+
+
+def rate_spread_of(line: Line) -> float:
+    """Return one standard deviation of a line's rate, as a share: as timed, or a label's."""
+    return float(LABEL_SPREAD) if line.rate_spread is None else line.rate_spread
 
 
 def at_rate_share(line: Line, share: float) -> Line:

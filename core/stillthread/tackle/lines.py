@@ -10,7 +10,7 @@ from types import MappingProxyType
 
 from stillthread.drag.laws import thread_weight_npm
 from stillthread.errors import BadInput
-from stillthread.ranges import LINE_M, LINE_NUMBER, SINK_RATE_MPS, TIP_M
+from stillthread.ranges import LINE_M, LINE_NUMBER, RATE_SPREAD, SINK_RATE_MPS, TIP_M
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
@@ -116,7 +116,7 @@ class Line:
     part that names the line: the whole of a full line, the tip of a sink tip, the belly where that is faster. A floater has 0.
     `tip_m` [m] is the length of a sink tip where it differs from its class. A line of class `own` lists its
     `stretches` from the leader end back; its `sink_rate_mps` is that of the fastest. `looped` is a sinking leader
-    looped to the front of any line.
+    looped to the front of any line. `rate_spread` is one standard deviation of the rate as a share, where it was timed.
     """
 
     name: str
@@ -126,12 +126,15 @@ class Line:
     tip_m: float | None = None
     stretches: tuple[Stretch, ...] = ()
     looped: Stretch | None = None
+    rate_spread: float | None = None
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "class_key", CALLED_BEFORE.get(self.class_key, self.class_key))
         if self.class_key not in LINE_CLASSES:
             raise BadInput(f"line class {self.class_key!r} is not known. Known: {', '.join(LINE_CLASSES)}.", field="class_key")
         LINE_NUMBER.check("number", self.number)
+        if self.rate_spread is not None:
+            RATE_SPREAD.check("rate_spread", self.rate_spread)
         SINK_RATE_MPS.check("sink_rate_mps", self.sink_rate_mps)
         if (self.class_key == "own") != bool(self.stretches):
             raise BadInput("A profile of your own, and no other line, lists its stretches.", field="stretches")
