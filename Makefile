@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo dev format test coverage advice physics web lint types schema bench search soak screenshots standins test-core clean
+.PHONY: help demo dev format test coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -84,6 +84,9 @@ bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
 
 search: .venv/test ## simulate days of searching, and write docs/search.md
 	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/search_days.py
+
+lookback: .venv/test ## hold what is learnt from a log against seasons whose truth is known, and write docs/lookback.md
+	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/lookback_proof.py
 
 soak: .venv/test web/dist/index.html ## try to lose an entry and to starve somebody, and write docs/reliability.md
 	@scripts/need-chromium

@@ -21,12 +21,14 @@ from pathlib import Path
 from typing import Any
 
 from bench_fish import fish_figures, moves_figure
+from bench_lookback import lookback_figures
 from figures import Figure, spread, times_ms
 from serving import SERVER, served
 from sweep import sweep
 
 ROOT = Path(__file__).resolve().parents[1]
 OF_DAYS = "## What"
+OF_LOG = "## Looking back"
 
 SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 
@@ -140,13 +142,16 @@ simulate(rig, Cast(15.0, 20.0, RETRIEVES["strip-pause"]), level_water(10.0, 9.0)
 
 
 class Client:
-    """The API as a signed-in script sees it."""
+    """The API as a signed-in script sees it: as the demo angler, or as who is named."""
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, who: tuple[str, str] | None = None) -> None:
         self.url, self.jar = url, CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
         self.get("/api/session")
-        self.post("/api/demo-sessions", {})
+        if who is None:
+            self.post("/api/demo-sessions", {})
+        else:
+            self.post("/api/session", {"username": who[0], "password": who[1]})
 
     def get(self, path: str) -> Any:
         with self.opener.open(self.url + path) as answer:
@@ -350,13 +355,23 @@ def table(rows: Sequence[tuple[str, str, str]]) -> list[str]:
     return ["| what | found | aim |", "|---|---|---|", *(f"| {what:<{width}} | {found} | {aim} |" for what, found, aim in rows)]
 
 
+def log_lines() -> list[str]:
+    figures = lookback_figures(Client)
+    head = f"{OF_LOG} over twenty seasons, {date.today():%d %B %Y}"
+    return [head, "", *table([(figure.what, figure.found, figure.aim) for figure in figures]), ""]
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__.splitlines()[0])
     parser.add_argument(
         "--rows", type=int, default=1000, help="random conditions that the plan is asked about; 0 leaves what is told of them"
     )
+    parser.add_argument("--log-only", action="store_true", help="measure looking back alone, and leave the rest")
     asked = parser.parse_args()
     docs = ROOT / "docs" / "benchmarks.md"
+    if asked.log_only:
+        docs.write_text("\n".join([docs.read_text().split(OF_LOG)[0].rstrip(), "", *log_lines()]))
+        return
     figures = [*core_figures(), *chart_figures(), *simulator_figures(), first_answer(), *api_figures(), page_figure()]
     lines = [
         "# Benchmarks",
@@ -370,8 +385,9 @@ def main() -> None:
     if asked.rows > 0:
         lines += [f"{OF_DAYS} {asked.rows} random days say of the plan", "", *table(sweep(asked.rows, 1)), ""]
     else:
-        before = docs.read_text()
-        lines += [*before[before.index(OF_DAYS) :].splitlines(), ""]
+        before = docs.read_text().split(OF_LOG)[0]
+        lines += [*before[before.index(OF_DAYS) :].rstrip().splitlines(), ""]
+    lines += log_lines()
     docs.write_text("\n".join(lines))
     print("\n".join(lines))
 

@@ -71,12 +71,12 @@ def fish(page: Page) -> None:
 
 def log(page: Page) -> None:
     page.get_by_role("link", name="Look back").click()
-    page.get_by_text("casts logged").wait_for()
+    page.get_by_text("of the fly in the water").wait_for()
 
 
 def day(page: Page) -> None:
     log(page)
-    page.get_by_role("link", name=re.compile("Brennholt.*[4-9] landed|Brennholt")).nth(4).click()
+    page.get_by_role("link", name=re.compile("Brennholt.*landed")).first.click()
     page.get_by_text("Where they feed").wait_for()
 
 

@@ -10,7 +10,7 @@ import sys
 import tempfile
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -28,8 +28,11 @@ class Served:
 
 
 @contextlib.contextmanager
-def served(now: datetime | None = None) -> Iterator[Served]:
-    """Serve the demo season on a free port until the block ends, by the clock or as if it began at `now`."""
+def served(now: datetime | None = None, also: Sequence[Sequence[str]] = ()) -> Iterator[Served]:
+    """Serve the demo season on a free port until the block ends, by the clock or as if it began at `now`.
+
+    `also` are further commands of manage.py that lay something into the store before.
+    """
     run = [sys.executable] if now is None else [sys.executable, str(SERVE_AT), now.isoformat()]
     with socket.socket() as probe, tempfile.TemporaryDirectory() as folder:
         probe.bind(("127.0.0.1", 0))
@@ -37,8 +40,8 @@ def served(now: datetime | None = None) -> Iterator[Served]:
         probe.close()
         store = str(Path(folder) / "demo.sqlite3")
         environment = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DEMO": "1", "STILLTHREAD_DB": store}
-        for command in ("migrate", "load_demo"):
-            subprocess.run([*run, "manage.py", command, "-v0"], cwd=SERVER, env=environment, check=True)
+        for command in (["migrate"], ["load_demo"], *also):
+            subprocess.run([*run, "manage.py", *command, "-v0"], cwd=SERVER, env=environment, check=True)
         environment["STILLTHREAD_LISTEN"] = f"127.0.0.1:{port}"
         module = ["-m", "project.serve"] if now is None else ["project.serve"]
         server = subprocess.Popen([*run, *module], cwd=SERVER, env=environment)

@@ -41,6 +41,7 @@ class PreferencesOut(Schema):
     sound_on: bool
     beat_on: bool
     left_handed: bool
+    uses_log: bool
 
 
 class PreferencesIn(Schema):
@@ -54,6 +55,7 @@ class PreferencesIn(Schema):
     sound_on: bool | None = None
     beat_on: bool | None = None
     left_handed: bool | None = None
+    uses_log: bool | None = None
 
 
 class SessionOut(Schema):

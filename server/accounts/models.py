@@ -54,6 +54,7 @@ class Preferences(models.Model):
     sound_on = models.BooleanField(default=True)
     beat_on = models.BooleanField(default=False)
     left_handed = models.BooleanField(default=False)
+    uses_log = models.BooleanField(default=True, help_text="whether days like this one lean the belief")
 
     def __str__(self) -> str:
         return f"preferences of {self.user}"

@@ -191,6 +191,9 @@ class PlanWaterOut(Schema):
 
 
 class ChoicesOut(Schema):
+    """`correction` is what the angler has the log multiply promised takes by; they are said with it."""
+
+    correction: float | None
     water: PlanWaterOut
     ranked: list[RankedOut]
     excluded: list[ExcludedOut]

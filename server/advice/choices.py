@@ -81,13 +81,15 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     other = second_rod(plan, picture)
     more = best_addition(plan) if payload.thorough else None
     water = water_for(picture, payload.cast_m)
+    factor = water_of(owner, payload.conditions.water_id).takes_factor or 1.0
     return {
         "water": {
             "water_c": water.water_c,
             "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
             "weed_m": water.weed_m,
         },
-        "ranked": _show_all(plan, payload, water),
+        "ranked": _show_all(plan, payload, water, factor),
+        "correction": None if factor == 1.0 else factor,
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
         "lines": [
@@ -95,7 +97,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
                 "name": one.line_name,
                 "method_key": one.method_key,
                 "method_name": METHODS[one.method_key].name,
-                "takes_ph": round(one.takes_ph, 3),
+                "takes_ph": round(one.takes_ph * factor, 3),
             }
             for one in plan.lines
         ],
@@ -128,7 +130,7 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
         pressed=payload.choices.pressed, fish_kg=home.usual_fish_kg,
     )  # fmt: skip
     plan = weigh(Option(method, rig, flies, action), given, school_key=payload.choices.school_key)
-    return _show_all(plan, payload.choices, water_for(picture, given.cast_m))[0]
+    return _show_all(plan, payload.choices, water_for(picture, given.cast_m), home.takes_factor or 1.0)[0]
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:
@@ -141,13 +143,16 @@ def _spools(owner: User) -> tuple[build.Spool, ...]:
     return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
-def _show_all(plan: Plan, payload: ChoicesIn, water: Water) -> list[dict[str, Any]]:
+def _show_all(plan: Plan, payload: ChoicesIn, water: Water, factor: float) -> list[dict[str, Any]]:
     spreads = spreads_of_options([one.option for one in plan.ranked], [one.result for one in plan.ranked], water)
-    return [_show(one, i, plan, payload, water, spreads[i]) for i, one in enumerate(plan.ranked)]
+    return [_show(one, i, plan, payload, water, spreads[i], factor) for i, one in enumerate(plan.ranked)]
 
 
-def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: FloatArray) -> dict[str, Any]:
+def _show(
+    one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: FloatArray, factor: float
+) -> dict[str, Any]:
     given, method = plan.scorer.given, one.option.method
+    lean = given.picture.conditions.lean
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
@@ -158,17 +163,17 @@ def _show(one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water,
         **_show_rig(option),
         "action": show_action(action),
         "run": show_action_run(option.rig, action, one.result, water, spread, PLAN_FRAMES),
-        "takes_ph": round(one.takes_ph, 3),
-        "takes_low_ph": round(one.low_ph, 3),
-        "takes_high_ph": round(one.high_ph, 3),
-        "if_deeper_ph": round(one.if_deeper_ph, 3),
-        "if_shallower_ph": round(one.if_shallower_ph, 3),
-        "if_calm_ph": round(one.if_calm_ph, 3),
+        "takes_ph": round(one.takes_ph * factor, 3),
+        "takes_low_ph": round(one.low_ph * factor, 3),
+        "takes_high_ph": round(one.high_ph * factor, 3),
+        "if_deeper_ph": round(one.if_deeper_ph * factor, 3),
+        "if_shallower_ph": round(one.if_shallower_ph * factor, 3),
+        "if_calm_ph": round(one.if_calm_ph * factor, 3),
         "as_good": one.as_good,
         "minutes_in_band": round(one.minutes_in_band, 1),
         "low_m": round(low, 2),
         "high_m": round(high, 2),
-        "reasons": [show_phrase(reason) for reason in one.reasons],
+        "reasons": [show_phrase(reason) for reason in (*one.reasons, *([lean.why] if lean else []))],
         "weak_point": show_phrase(one.weak_point),
         "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, given.picture)],
         "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_ms)],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime, timezone
 from typing import Any, TypeVar
 from zoneinfo import ZoneInfo
@@ -12,6 +13,7 @@ from django.utils import timezone as clock
 from accounts.models import User
 from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
 from advice.condition_schemas import ConditionsIn, ReadingIn, SampleIn
+from advice.leaning import lean_for
 from box.services import core_fly, core_leader, core_line
 from stillthread.depth.assumed import SURFACE, Usual, assume, filled
 from stillthread.depth.picture import Conditions, check_time
@@ -78,7 +80,9 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
         ice=payload.ice,
         assumed=assume(unread, lake_of(water), at.date(), usual, readings),
     )
-    return filled(read)
+    read = filled(read)
+    # What was fished is kept as the advice had it without the log: the log is held against that.
+    return read if logged else replace(read, lean=lean_for(owner, water.pk, read))
 
 
 def told_plainly(payload: C, conditions: Conditions) -> C:

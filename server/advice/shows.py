@@ -156,7 +156,7 @@ def show_line(line: lines.Line) -> dict[str, Any]:
         return {"length_m": one.length_m, "sink_rate_mps": one.sink_rate_mps}
 
     return {
-        **{name: getattr(line, name) for name in ("name", "class_key", "number", "sink_rate_mps", "tip_m")},
+        **{name: getattr(line, name) for name in ("name", "class_key", "number", "sink_rate_mps", "tip_m", "rate_spread")},
         "stretches": [stretch(one) for one in line.stretches],
         "looped": stretch(line.looped) if line.looped else None,
     }

@@ -22,12 +22,14 @@ class Owned(models.Model):
 
 
 class Line(Owned):
-    """A fly line; `sink_rate_mps` is its label until it is calibrated."""
+    """A fly line; `sink_rate_mps` is its label until it is calibrated, then `label_mps` keeps that."""
 
     class_key = models.CharField(max_length=24)
     number = models.PositiveSmallIntegerField(default=6)
     sink_rate_mps = models.FloatField()
     calibrated = models.BooleanField(default=False)
+    rate_spread = models.FloatField(null=True, blank=True, help_text="one standard deviation as a share, once timed")
+    label_mps = models.FloatField(null=True, blank=True)
     tip_m = models.FloatField(null=True, blank=True)
     stretches = models.JSONField(default=list, blank=True)
     looped = models.JSONField(null=True, blank=True)

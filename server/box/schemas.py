@@ -18,6 +18,7 @@ from stillthread.ranges import (
     LEADER_SECTION_M,
     LINE_M,
     LINE_NUMBER,
+    RATE_SPREAD,
     ROD_M,
     ROD_NUMBER,
     SINK_RATE_MPS,
@@ -35,7 +36,8 @@ class StretchIn(Schema):
 
 class LineIn(Schema):
     """A line. `tip_m` is a sink tip's length where it differs from its class; `stretches`, from the leader end back, belong
-    to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front."""
+    to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front; `rate_spread` is one standard
+    deviation of its rate as a share, where it was timed."""
 
     name: Name
     class_key: Annotated[str, Field(max_length=24)]
@@ -44,6 +46,7 @@ class LineIn(Schema):
     tip_m: Annotated[float | None, within(TIP_M)] = None
     stretches: Annotated[list[StretchIn], Field(max_length=12)] = []
     looped: StretchIn | None = None
+    rate_spread: Annotated[float | None, within(RATE_SPREAD)] = None
 
 
 class LineItemIn(LineIn):
@@ -51,8 +54,11 @@ class LineItemIn(LineIn):
 
 
 class LineOut(LineItemIn):
+    """`label_mps` is what its label says, where it has been timed since."""
+
     id: int
     diameter_m: float
+    label_mps: float | None
 
 
 class LeaderSectionIn(Schema):

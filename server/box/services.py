@@ -24,6 +24,7 @@ from stillthread.formats.box_csv import (
     write_leaders_csv,
     write_lines_csv,
 )
+from stillthread.sinking.spread import CALIBRATED_SPREAD
 from stillthread.tackle import flies, leaders, lines
 from stillthread.tackle.flybox import BoxFly
 
@@ -48,6 +49,7 @@ def core_line(fields: dict[str, Any]) -> lines.Line:
         tip_m=fields.get("tip_m"),
         stretches=tuple(_stretch(s) for s in fields.get("stretches") or ()),
         looped=_stretch(fields["looped"]) if fields.get("looped") else None,
+        rate_spread=fields.get("rate_spread"),
     )
 
 
@@ -96,6 +98,8 @@ MOST_OF_A_KIND = 400
 
 def save_item(*, item: Item, fields: dict[str, Any]) -> Item:
     """Store a new or changed item once the core accepts it."""
+    if isinstance(item, Line):
+        fields = _as_measured(fields)
     check = _AS_CORE.get(type(item))
     if check is not None:
         check(fields)
@@ -105,6 +109,13 @@ def save_item(*, item: Item, fields: dict[str, Any]) -> Item:
         setattr(item, name, value)
     item.save()
     return item
+
+
+def _as_measured(fields: dict[str, Any]) -> dict[str, Any]:
+    """Return a line with how well its rate is known: as timed, or as one takes it that was measured by hand."""
+    measured = fields.get("calibrated", False)
+    spread = fields.get("rate_spread") or float(CALIBRATED_SPREAD)
+    return {**fields, "rate_spread": spread} if measured else {**fields, "rate_spread": None, "label_mps": None}
 
 
 def flies_csv(owner: User) -> bytes:

@@ -10,18 +10,22 @@ from common.problems import Problem
 from common.throttles import AtMost
 from common.works import works
 from django.http import HttpRequest, HttpResponse
-from ninja import Header, Router, Status
+from ninja import Header, Query, Router, Status
 
 from accounts.people import person
 from advice.api import PLANS
 from advice.choice_schemas import ChoicesIn
 from advice.search_schemas import MovesIn, MovesOut, SearchOut
-from days import photos, services
+from days import editing, finding, photos, services, thinking
 from days.schemas import (
+    ChangedPage,
+    DayChangeIn,
     DayIn,
     DayOut,
     DayPage,
+    DaysQuery,
     DeviceClockIn,
+    EntryChangeIn,
     EntryIn,
     EntryOut,
     EntryPage,
@@ -36,9 +40,9 @@ router = Router(tags=["log"])
 
 
 @router.get("/days", operation_id="list_days", response=DayPage)
-def list_days(request: HttpRequest, limit: Limit = 30, offset: Offset = 0) -> dict[str, Any]:
-    """List your days, newest first, with what came of each."""
-    return page(services.days_of(person(request)), limit, offset, services.show_day)
+def list_days(request: HttpRequest, query: Query[DaysQuery], limit: Limit = 30, offset: Offset = 0) -> dict[str, Any]:
+    """List your days, newest first, with what came of each; all of them, or those that a query is about."""
+    return page(finding.find_days(person(request), query), limit, offset, services.show_day)
 
 
 @router.get("/days/{day_id}", operation_id="get_day", response={200: DayOut, 404: Problem})
@@ -56,12 +60,33 @@ def put_day(request: HttpRequest, day_id: UUID, payload: DayIn, clock: Header[De
     return Status(201 if new else 200, services.show_day(day))
 
 
+@router.patch("/days/{day_id}", operation_id="change_day", response={200: DayOut, 404: Problem, 422: Problem})
+def change_day(request: HttpRequest, day_id: UUID, payload: DayChangeIn) -> dict[str, Any]:
+    """Write notes on a day, or put right what was read as it began. What stood there before is kept."""
+    return services.show_day(editing.change_day(owner=person(request), day_id=day_id, payload=payload))
+
+
+@router.delete("/days/{day_id}", operation_id="delete_day", response={204: None, 404: Problem, 409: Problem})
+def delete_day(request: HttpRequest, day_id: UUID) -> Status[None]:
+    """Take a day out of the log on which nothing was logged."""
+    editing.delete_day(owner=person(request), day_id=day_id)
+    return Status(204, None)
+
+
+@router.get("/days/{day_id}/changes", operation_id="list_changes", response={200: ChangedPage, 404: Problem})
+def list_changes(request: HttpRequest, day_id: UUID, limit: Limit = 100, offset: Offset = 0) -> dict[str, Any]:
+    """List what was changed of a day afterwards, the latest first."""
+    return page(editing.changes_of_day(person(request), day_id), limit, offset)
+
+
 @router.get(
     "/days/{day_id}/presentations", operation_id="list_presentations", response={200: LoggedPresentationPage, 404: Problem}
 )
 def list_presentations(request: HttpRequest, day_id: UUID, limit: Limit = 100, offset: Offset = 0) -> dict[str, Any]:
     """List what was fished on a day, in order."""
-    return page(services.presentations_of(person(request), day_id), limit, offset, services.show_presentation)
+    fished = services.presentations_of(person(request), day_id)
+    changes = finding.changes_on(day_id)
+    return page(fished, limit, offset, lambda one: services.show_presentation(one, changes.get(one.pk)))
 
 
 @router.put(
@@ -102,6 +127,15 @@ def put_entry(
         owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload, clock=services.clock_of(clock)
     )
     return Status(201 if new else 200, services.show_entry(entry))
+
+
+@router.patch(
+    "/days/{day_id}/entries/{entry_id}", operation_id="change_entry", response={200: EntryOut, 404: Problem, 422: Problem}
+)
+def change_entry(request: HttpRequest, day_id: UUID, entry_id: UUID, payload: EntryChangeIn) -> dict[str, Any]:
+    """Put an entry right: what came of the cast, when, and what the fish was. What stood there before is kept."""
+    entry = editing.change_entry(owner=person(request), day_id=day_id, entry_id=entry_id, payload=payload)
+    return services.show_entry(entry)
 
 
 @router.put(
@@ -148,7 +182,7 @@ def create_search(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
 
     What changes cost is told by the times of your own log."""
     owner = person(request)
-    return works.do(owner.pk, ("search", payload.model_dump_json()), lambda: services.make_search(owner, payload))
+    return works.do(owner.pk, ("search", payload.model_dump_json()), lambda: thinking.make_search(owner, payload))
 
 
 @router.post(
@@ -163,4 +197,4 @@ def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[s
     Without a `log` it is the day's own, as far as it has come."""
     owner = person(request)
     day = services.day_of(owner, day_id)
-    return works.do(owner.pk, object(), lambda: services.think(day, payload))
+    return works.do(owner.pk, object(), lambda: thinking.think(day, payload))

@@ -40,10 +40,15 @@ class Day(Timed):
     water = models.ForeignKey(Water, on_delete=models.PROTECT, related_name="days")
     at = models.DateTimeField()
     conditions = models.JSONField(help_text="as sent, with the species named")
+    notes = models.TextField(max_length=4000, blank=True)
+    tallied = models.BooleanField(default=False, help_text="whether its facts are of all that is logged")
 
     class Meta:
         ordering = ["-at", "id"]
-        indexes = [models.Index(fields=["owner", "-at"])]
+        indexes = [
+            models.Index(fields=["owner", "-at"]),
+            models.Index(fields=["owner"], condition=Q(tallied=False), name="day_untallied"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.water} {self.at:%Y-%m-%d}"
@@ -68,6 +73,8 @@ class Presentation(Timed):
     path_s = models.JSONField()
     path_depth_m = models.JSONField()
     path_spread_m = models.JSONField()
+    told = models.JSONField(null=True, help_text="what the picture of then says of the water; worked out when first needed")
+    advice = models.JSONField(null=True, help_text="what the plan promised of it, where it was the plan's")
 
     class Meta:
         ordering = ["started_at", "id"]
@@ -100,6 +107,7 @@ class Entry(Timed):
         TOLD = "told"
         CATCHING = "catching"
         PLACE = "place"
+        TOUCHED = "touched"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="entries")
@@ -135,6 +143,7 @@ class Entry(Timed):
                         "told",
                         "catching",
                         "place",
+                        "touched",
                     ]
                 ),
                 name="entry_kind",
@@ -164,3 +173,85 @@ class Photo(models.Model):
 
     def __str__(self) -> str:
         return f"photo of {self.entry}"
+
+
+class DayFacts(models.Model):
+    """What is asked of a day again and again: derived from what is logged, and made anew when that changes."""
+
+    day = models.OneToOneField(Day, on_delete=models.CASCADE, related_name="facts", primary_key=True)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+    on = models.DateField(help_text="the date there")
+    northern_day = models.FloatField()
+    surface_c = models.FloatField()
+    light = models.FloatField()
+    wind_ms = models.FloatField()
+    secchi_m = models.FloatField()
+    bottom_m = models.FloatField()
+    thermocline_m = models.FloatField(null=True)
+    hours = models.FloatField()
+    casts = models.PositiveIntegerField()
+    takes = models.PositiveIntegerField()
+    landed = models.PositiveIntegerField()
+    longest_m = models.FloatField(null=True)
+    counts = models.JSONField()
+    take_depths = models.JSONField()
+    foods = models.JSONField(help_text="food keys that signs or a sample told of, each with how much")
+    words = models.TextField(help_text="ways, lines, flies, spots and notes, to be searched")
+
+    class Meta:
+        indexes = [models.Index(fields=["owner", "-at"]), models.Index(fields=["owner", "water", "-at"])]
+
+    def __str__(self) -> str:
+        return f"facts of {self.day}"
+
+
+class Stretch(models.Model):
+    """A presentation within one hour of the clock, with how long its fly was where: derived like the day's facts.
+
+    `layers` are the seconds below the surface, the takes and the landed there, then the same above the bottom: six rows
+    of float32, one column to a layer.
+    """
+
+    presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="+")
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="+")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="+")
+    on = models.DateField()
+    month = models.PositiveSmallIntegerField()
+    hour = models.PositiveSmallIntegerField()
+    way = models.CharField(max_length=20)
+    line = models.CharField(max_length=80)
+    fly = models.CharField(max_length=80, help_text="the point fly")
+    retrieve = models.CharField(max_length=24, blank=True)
+    spot = models.CharField(max_length=80, blank=True)
+    surface_c = models.FloatField()
+    light = models.FloatField()
+    wind_ms = models.FloatField()
+    hours = models.FloatField()
+    takes = models.PositiveIntegerField()
+    landed = models.PositiveIntegerField()
+    layers = models.BinaryField()
+
+    class Meta:
+        indexes = [models.Index(fields=["owner", "on"]), models.Index(fields=["owner", "water", "on"])]
+
+    def __str__(self) -> str:
+        return f"{self.presentation_id} at {self.hour}"
+
+
+class Change(models.Model):
+    """What was changed in the log afterwards: as it was before, and as it was then. Kept for good."""
+
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="changes")
+    entry = models.ForeignKey(Entry, on_delete=models.CASCADE, null=True, related_name="changes")
+    at = models.DateTimeField(auto_now_add=True)
+    before = models.JSONField()
+    after = models.JSONField()
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{', '.join(self.after)} of {self.entry or self.day}"

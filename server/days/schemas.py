@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Annotated, Literal
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from common.fields import within
@@ -12,10 +12,11 @@ from pydantic import AwareDatetime, Base64Bytes
 
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
-from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S
+from advice.picture_schemas import PhraseOut
+from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MS
 
 Kind = Literal[
-    "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place"
+    "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place", "touched"
 ]  # fmt: skip
 
 
@@ -59,6 +60,8 @@ class DayOut(TimedOut):
     counts: dict[str, int]
     take_depths: list[DepthOut]
     longest_m: float | None
+    notes: str
+    hours: float
 
 
 class DayPage(Schema):
@@ -70,12 +73,29 @@ class DayIn(ConditionsIn):
     """The conditions under which the day begins."""
 
 
+Standing = Literal["best", "as-good", "other", "changed", "move"]
+Takes = Annotated[float, Field(ge=0, le=1000)]
+
+
+class AdviceIn(Schema):
+    """What the plan said of what is fished: how it stood, and takes an hour with the range of eight days in ten. A `move` is
+    what the search proposed on the water: it promises no takes an hour."""
+
+    standing: Standing
+    method_key: Annotated[str, Field(max_length=24)]
+    takes_ph: Takes | None = None
+    low_ph: Takes | None = None
+    high_ph: Takes | None = None
+
+
 class LoggedPresentationIn(FishedIn):
-    """What is fished from `started_at` on, and the conditions then; the day's where none are given."""
+    """What is fished from `started_at` on, and the conditions then; the day's where none are given. `advice` is what the
+    plan promised of it, where it is the plan's."""
 
     started_at: AwareDatetime
     conditions: ConditionsIn | None = None
     long_leader_ok: bool = False
+    advice: AdviceIn | None = None
 
 
 class LoggedFlyPathOut(Schema):
@@ -91,6 +111,8 @@ class LoggedPathOut(Schema):
 
 
 class LoggedPresentationOut(TimedOut):
+    """`changed` says what was changed from what was fished before, and that of several things at once none can be blamed."""
+
     id: UUID
     conditions: ConditionsIn
     rig: RigIn
@@ -99,6 +121,8 @@ class LoggedPresentationOut(TimedOut):
     low_m: float
     high_m: float
     path: LoggedPathOut
+    advice: AdviceIn | None
+    changed: PhraseOut | None
 
 
 class LoggedPresentationPage(Schema):
@@ -130,10 +154,12 @@ class EntryIn(Schema):
 
 
 class EntryOut(EntryIn, TimedOut):
-    """`usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation."""
+    """`usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation; `condition_pct` what it was
+    weighed at, as a share of that."""
 
     id: UUID
     usual_kg: float | None
+    condition_pct: float | None
     has_photo: bool
     depth_low_m: float
     depth_high_m: float
@@ -153,3 +179,51 @@ class PhotoIn(Schema):
 class PhotoOut(Schema):
     width_px: int
     height_px: int
+
+
+class DaysQuery(Schema):
+    """Which days. `months` are 1 to 12; temperatures are of the top; `text` looks for every word in water, ways, lines, flies,
+    spots and notes."""
+
+    water_id: int | None = None
+    from_date: date | None = None
+    to_date: date | None = None
+    months: Annotated[list[Annotated[int, Field(ge=1, le=12)]], Field(max_length=12)] = []
+    least_c: Annotated[float | None, within(WATER_C)] = None
+    most_c: Annotated[float | None, within(WATER_C)] = None
+    least_wind_ms: Annotated[float | None, within(WIND_MS)] = None
+    most_wind_ms: Annotated[float | None, within(WIND_MS)] = None
+    text: Annotated[str, Field(max_length=80)] = ""
+
+
+class DayChangeIn(Schema):
+    """What is put right of a day afterwards; what is not named stays. Its water stays what it was."""
+
+    notes: Annotated[str | None, Field(max_length=4000)] = None
+    conditions: ConditionsIn | None = None
+
+
+class EntryChangeIn(Schema):
+    """What is put right of an entry afterwards; what is not named stays, and null takes a measure away."""
+
+    kind: Literal["nothing", "knock", "take", "lost", "landed"] | None = None
+    at: AwareDatetime | None = None
+    species: Annotated[str | None, Field(max_length=20)] = None
+    length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None
+    weight_kg: Annotated[float | None, within(FISH_WEIGHT_KG)] = None
+    kept: bool | None = None
+
+
+class ChangedOut(Schema):
+    """One change made afterwards: of an entry, or of the day itself, as it was before and as it was then."""
+
+    id: int
+    at: datetime
+    entry_id: UUID | None
+    before: dict[str, Any]
+    after: dict[str, Any]
+
+
+class ChangedPage(Schema):
+    items: list[ChangedOut]
+    count: int

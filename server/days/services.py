@@ -2,46 +2,37 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
-from dataclasses import asdict, replace
 from datetime import datetime
-from itertools import pairwise
 from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
 from common.problems import Refused
 from django.db import transaction
-from django.db.models import Exists, Max, Min, OuterRef, Prefetch, QuerySet
+from django.db.models import Exists, OuterRef, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from pydantic import TypeAdapter
 
 from accounts.models import User
-from advice import choices
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
-from advice.choice_schemas import ChoicesIn
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import action_of, conditions_of, local_to_utc, rig_of, told_plainly
 from advice.run_shows import frames_of, show_action
-from advice.search_schemas import MovesIn, SearchTableIO
+from advice.shows import show_phrase
 from days.models import Day, Entry, Photo, Presentation
-from days.schemas import DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
+from days.schemas import AdviceIn, DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
+from days.tally import facts_of, stale, told_of
 from stillthread.depth.picture import read_water
 from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
-from stillthread.log.fish import fish_among, usual_weight_kg
+from stillthread.log.fish import condition_pct, usual_weight_kg
+from stillthread.phrase import Phrase
 from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.plan.changing import Change, Tackle, change_between, learnt
-from stillthread.plan.handed import met_of, told
-from stillthread.search.day import Table, Thinker
-from stillthread.search.grid import Grid
-from stillthread.search.presentation import Presentation as SearchPresentation
-from stillthread.search.presentation import Tied
 from stillthread.sinking.cast import Cast
 from stillthread.water.comfort import species_named
+from waters.models import Water
 from waters.services import water_of
 
 _C = TypeVar("_C", bound=ConditionsIn)
@@ -50,13 +41,12 @@ OF_FISH = {"length_m": "has a length", "weight_kg": "is weighed", "kept": "is ke
 OF_CAST = {"toward": "goes somewhere", "far": "goes near or far"}
 HEARD_KINDS = ("follow", "seen", "told")
 HEARD_SPREAD_M = 0.3
+MOST_POINTS = 40  # of a path that is shown
+ASKEW = 0.5  # ours: of a dropper's way up the leader, how much it is higher than the point in a cast
 
 
 def days_of(owner: User) -> QuerySet[Day]:
-    # What was tied on, and its simulated path, are long, and no list shows them.
-    fished = Prefetch("presentations", Presentation.objects.only("day_id", "started_at"))
-    days = Day.objects.filter(owner=owner).select_related("water")
-    return days.prefetch_related(fished, "presentations__entries")
+    return Day.objects.filter(owner=owner).select_related("water", "facts")
 
 
 def day_of(owner: User, day_id: UUID) -> Day:
@@ -173,7 +163,10 @@ def put_presentation(
             path_s=np.round(result.time_s[at], 1).tolist(),
             path_depth_m=np.round(result.fly_depth_m[0, at], 2).tolist(),
             path_spread_m=np.round(spread.spread_m[0, at], 2).tolist(),
+            told=told_of(picture),
+            advice=_as_promised(payload.advice, day.water),
         )
+        stale(day.pk)
     return stored, True
 
 
@@ -232,7 +225,19 @@ def put_entry(
         species=payload.species,
         **{field: getattr(payload, field) for field in (*OF_FISH, *OF_CAST, "fly_class")},
     )
+    stale(day_id)
     return entry, True
+
+
+def _as_promised(advice: AdviceIn | None, water: Water) -> dict[str, Any] | None:
+    """Return what the plan promised, without what the angler's own correction had made of it."""
+    if advice is None:
+        return None
+    factor = water.takes_factor or 1.0
+    said = {name: getattr(advice, name) for name in ("takes_ph", "low_ph", "high_ph")}
+    if None in said.values():
+        return {**advice.dict(), **dict.fromkeys(said)}
+    return {**advice.dict(), **{name: round(value / factor, 4) for name, value in said.items()}}
 
 
 @transaction.atomic
@@ -242,6 +247,7 @@ def undo_entry(*, owner: User, day_id: UUID, entry_id: UUID) -> None:
     if entry.undone_at is None:
         entry.undone_at = timezone.now()
         entry.save(update_fields=["undone_at"])
+        stale(day_id)
 
 
 _PHOTOS = Photo.objects.filter(entry=OuterRef("pk"))
@@ -259,17 +265,8 @@ def presentations_of(owner: User, day_id: UUID) -> QuerySet[Presentation]:
 
 
 def show_day(day: Day) -> dict[str, Any]:
-    """Return a day with its totals; uses what `days_of` has fetched, and asks nothing more."""
-    entries, fish = [], []
-    for fished in day.presentations.all():
-        own = [e for e in fished.entries.all() if e.undone_at is None]
-        entries += own
-        fish += [own[i] for i in fish_among([e.kind for e in own])]
-    counts = dict.fromkeys(Entry.Kind.values, 0)
-    for entry in entries:
-        counts[entry.kind] += 1
-    counts["take"] = sum(e.kind == Entry.Kind.TAKE for e in fish)
-    lengths = [e.length_m for e in entries if e.length_m is not None]
+    """Return a day with its totals, which are worked out first where something was logged since."""
+    facts = facts_of(day)
     return {
         "id": day.pk,
         "water_id": day.water_id,
@@ -278,14 +275,23 @@ def show_day(day: Day) -> dict[str, Any]:
         "device_at": day.device_at,
         "odd_time": day.odd_time,
         "conditions": day.conditions,
-        "counts": counts,
-        "take_depths": [{"low_m": e.depth_low_m, "high_m": e.depth_high_m} for e in fish],
-        "longest_m": max(lengths, default=None),
+        "notes": day.notes,
+        "counts": facts.counts,
+        "take_depths": facts.take_depths,
+        "longest_m": facts.longest_m,
+        "hours": round(facts.hours, 2),
     }
 
 
 def _middle(entry: Entry) -> float:
     return round(max(entry.depth_high_m - HEARD_SPREAD_M, 0.0), 2)
+
+
+def _condition(entry: Entry) -> float | None:
+    if entry.length_m is None or entry.weight_kg is None:
+        return None
+    found = condition_pct(entry.species, entry.length_m, entry.weight_kg)
+    return None if found is None else round(found)
 
 
 def show_entry(entry: Entry) -> dict[str, Any]:
@@ -299,11 +305,12 @@ def show_entry(entry: Entry) -> dict[str, Any]:
         "depth_low_m": entry.depth_low_m,
         "depth_high_m": entry.depth_high_m,
         "usual_kg": None if usual is None else round(usual, 3),
+        "condition_pct": _condition(entry),
         "has_photo": getattr(entry, "has_photo", False),
     }
 
 
-def show_presentation(stored: Presentation) -> dict[str, Any]:
+def show_presentation(stored: Presentation, changed: Phrase | None = None) -> dict[str, Any]:
     return {
         "id": stored.pk,
         "started_at": stored.started_at,
@@ -314,69 +321,13 @@ def show_presentation(stored: Presentation) -> dict[str, Any]:
         "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),
         "low_m": stored.low_m,
         "high_m": stored.high_m,
-        "path": _path_of(stored),
+        "path": path_of(stored),
+        "advice": stored.advice,
+        "changed": show_phrase(changed) if changed else None,
     }
 
 
-_thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
-_thinking = threading.Lock()
-MOST_THINKERS = 24
-MOST_LINES, MOST_POINTS, LONGEST_DAY_MIN = 1200, 40, 2880.0
-RECAST_S = 15.0  # ours: lift off, back cast and shoot
-ASKEW = 0.5  # ours: of a dropper's way up the leader, how much it is higher than the point in a cast
-
-
-def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
-    """Return what goes to the water with a plan, with what changes cost this angler."""
-    made = choices.make_search(owner, payload)
-    return {**made, "table": {**made["table"], "costs": asdict(learnt(changes_of(owner)))}}
-
-
-MOST_CHANGES = 300
-
-
-def changes_of(owner: User) -> list[Change]:
-    """Return what this angler changed between two casts of a day and how long it took, the latest `MOST_CHANGES`."""
-    fished = Presentation.objects.filter(day__owner=owner).order_by("-started_at", "-id")[:MOST_CHANGES]
-    casts = Entry.objects.filter(presentation__in=list(fished.values_list("pk", flat=True)), undone_at=None)
-    spans = {
-        one["presentation"]: (one["first"], one["last"])
-        for one in casts.values("presentation").annotate(first=Min("at"), last=Max("at"))
-    }
-    found: list[Change | None] = []
-    for after, before in pairwise(fished):
-        if before.day_id == after.day_id and before.pk in spans and after.pk in spans:
-            minutes = (spans[after.pk][0] - spans[before.pk][1]).total_seconds() / 60.0
-            found.append(change_between(_tackle(before), _tackle(after), minutes))
-    return [change for change in found if change is not None]
-
-
-def _tackle(one: Presentation) -> Tackle:
-    flies = tuple(placed["fly"]["name"] for placed in one.flies)
-    return Tackle(one.line["name"], flies, one.action["set_depth_m"] if one.action["kind"] == "hang" else None)
-
-
-def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
-    """Return a day as it is in the log, for the search."""
-    grid = Table.of(table.model_dump()).grid
-    fished = {str(one.pk): _as_searched(one, table, grid) for one in day.presentations.all()}
-    begun = min((one.started_at for one in day.presentations.all()), default=day.at)
-    entries = Entry.objects.filter(presentation__day=day, undone_at=None).order_by("at", "id")
-    happened: list[dict[str, Any]] = []
-    latest = 0.0
-    for entry in list(entries)[-MOST_LINES:]:
-        latest = min(max(latest, (entry.at - begun).total_seconds() / 60.0), LONGEST_DAY_MIN)
-        depth = 0.5 * (entry.depth_low_m + entry.depth_high_m)
-        line = {"kind": entry.kind, "at_min": latest, "fished": str(entry.presentation_id), "depth_m": depth}
-        if entry.toward is not None:
-            line |= {"toward": entry.toward, "far": bool(entry.far)}
-        if entry.fly_class is not None:
-            line["fly_class"] = entry.fly_class
-        happened.append(line)
-    return {"fished": fished, "happened": happened, "now_min": latest}
-
-
-def _path_of(one: Presentation) -> dict[str, Any]:
+def path_of(one: Presentation) -> dict[str, Any]:
     """Return where each fly was. Of a team only the point's path is kept: the others are taken to be above it, under a float
     straight, in a cast askew."""
     at = np.unique(np.linspace(0, len(one.path_s) - 1, MOST_POINTS).astype(int))  # the end is among them
@@ -391,31 +342,3 @@ def _path_of(one: Presentation) -> dict[str, Any]:
             for placed in one.flies
         ],
     }
-
-
-def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[str, Any]:
-    hung = one.action["kind"] == "hang"
-    path = _path_of(one)
-    times, paths = path["time_s"], tuple(tuple(fly["depth_m"]) for fly in path["flies"])
-    flies = tuple(Tied(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
-    seen = SearchPresentation(
-        str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
-        one.action["set_depth_m"] if hung else None,
-    )  # fmt: skip
-    return told(replace(seen, met=met_of(seen, grid)))
-
-
-def think(day: Day, asked: MovesIn) -> dict[str, Any]:
-    """Return what a log means; of the days that were asked about last the thinking is kept, and goes on with what is new."""
-    day_id = str(day.pk)
-    table = asked.table.model_dump_json()
-    log = asked.log.model_dump(exclude_none=True) if asked.log is not None else own_log(day, asked.table)
-    with _thinking:
-        known = _thinkers.pop(day_id, None)
-    thinker = known[1] if known and known[0] == table else Thinker(asked.table.model_dump())
-    answer = thinker.think(log)
-    with _thinking:
-        _thinkers[day_id] = (table, thinker)
-        while len(_thinkers) > MOST_THINKERS:
-            _thinkers.popitem(last=False)
-    return answer

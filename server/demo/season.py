@@ -5,26 +5,27 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
 from accounts.models import User
 from accounts.services import DEMO_USERNAME, sign_up
 from advice.action_schemas import CastIn, CastingIn, RigIn
-from advice.condition_schemas import ReadingIn
+from advice.condition_schemas import ReadingIn, SampleIn, SampleItemIn
 from advice.payloads import cast_of, conditions_of, local_to_utc, rig_of
 from box.models import Fly, Leader, Line
 from box.services import core_fly, core_leader, core_line, items_of
 from days import services as log
 from days.models import Day
-from days.schemas import DayIn, EntryIn, LoggedPresentationIn
+from days.schemas import AdviceIn, DayIn, EntryIn, LoggedPresentationIn
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
 from stillthread.depth.picture import WaterPicture, read_water
+from stillthread.food.signs import SIGNS
 from stillthread.plan.actions import quick_exposure
 from stillthread.plan.box import Box
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.choose import given_for
+from stillthread.plan.choose import MOOD, given_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
@@ -62,6 +63,14 @@ TRESCANAS = {
 }  # fmt: skip
 
 
+NOTES = (
+    "Rose along the ripple edge after five. Went a metre deeper too late.",
+    "Cold hands, slow twitch, two in the last hour off the point.",
+    "Flat calm until noon; they wanted it small and still.",
+    "Wind swung west at ten and the far bank came alive.",
+)
+
+
 @dataclass(frozen=True)
 class Truth:
     """What the fish really do on a day, which the log only shows through takes."""
@@ -97,7 +106,7 @@ def load_season(*, today: date, days: int = 25) -> User:
         share = (i + float(weather.random())) / days
         days_open = open_days[water.pk]
         on = days_open[-1 if i == last[water.pk] else int(share * len(days_open))]
-        _fish_day(angler, water, on, weather, fishing)
+        _fish_day(angler, water, on, weather, fishing, newest=i == last[water.pk])
     return angler
 
 
@@ -140,18 +149,24 @@ def _open_days(water: Water, today: date) -> list[date]:
     return [on for on in year if rules.open_on(on)]
 
 
-def _fish_day(angler: User, water: Water, on: date, weather: np.random.Generator, rng: np.random.Generator) -> None:
+def _fish_day(
+    angler: User, water: Water, on: date, weather: np.random.Generator, rng: np.random.Generator, *, newest: bool
+) -> None:
     hour = float(weather.choice([8.5, 10.0, 11.5, 16.0, 19.0]))
     begins = datetime(on.year, on.month, on.day) + timedelta(hours=hour)
     payload = _conditions(water, begins, weather)
+    if not newest:  # a new plan starts from what was read last: without another day's signs
+        payload = _with_food(angler, payload, weather)
     conditions = conditions_of(angler, payload, logged=True)
     picture = read_water(conditions)
     day_id = _uuid(rng)
     log.put_day(owner=angler, day_id=day_id, payload=payload)
     truth = Truth(picture, mood=float(rng.gamma(4.0, 0.25)))
     at = local_to_utc(begins, water.time_zone)
-    for presentation in _choices(angler, picture, rng):
-        at = _fish_presentation(angler, day_id, presentation, truth, at, rng)
+    for rank, presentation in enumerate(_choices(angler, picture, rng)):
+        at = _fish_presentation(angler, day_id, rank, presentation, truth, at, rng)
+    if float(weather.random()) < 0.4:
+        Day.objects.filter(pk=day_id).update(notes=str(weather.choice(NOTES)), tallied=False)
 
 
 def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> DayIn:
@@ -182,6 +197,23 @@ def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> Day
         secchi_m=round(water.usual_secchi_m * float(rng.uniform(0.75, 1.2)), 1),
         bottom_depth_m=bottom_m,
     )
+
+
+def _with_food(angler: User, payload: DayIn, rng: np.random.Generator) -> DayIn:
+    """Return the morning with what showed of its food: a sign on most days, now and then a throat sample."""
+    foods = read_water(conditions_of(angler, payload, logged=True)).foods.chances
+    on = foods[int(rng.choice(len(foods), p=[chance.probability / sum(c.probability for c in foods) for chance in foods]))].food
+    showing = [key for key, sign in SIGNS.items() if sign.shows.get(on.key, 0.0) >= 0.3]
+    changes: dict[str, Any] = {}
+    if showing and rng.random() < 0.6:
+        changes["signs"] = [str(rng.choice(showing))]
+    if rng.random() < 0.3:
+        items = [
+            SampleItemIn(food_key=on.key, count=int(rng.integers(3, 12))),
+            SampleItemIn(food_key=foods[0].food.key, count=2),
+        ]
+        changes["sample"] = SampleIn(items=items[: 1 if items[0].food_key == items[1].food_key else 2], age_h=1.0)
+    return payload.model_copy(update=changes)
 
 
 def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> list[CastingIn]:
@@ -216,14 +248,30 @@ def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> l
     ]  # fmt: skip
 
 
+def _promised(rank: int, truth: Truth, result: CastResult) -> AdviceIn:
+    """Return what the plan would have said of it, not knowing the day's mood: a little too much, as plans are."""
+    worth = truth.picture.belief.worth(result.fly_depth_m[0])
+    takes_ph = TAKES_PER_HOUR * float((worth * np.diff(result.time_s, prepend=0.0)).sum() / result.duration_s)
+    low, high = (round(takes_ph * share, 3) for share in MOOD)
+    standing: Literal["best", "other"] = "other" if rank else "best"
+    return AdviceIn(standing=standing, method_key="sinker", takes_ph=round(takes_ph, 3), low_ph=low, high_ph=high)
+
+
 def _fish_presentation(
-    angler: User, day_id: uuid.UUID, chosen: CastingIn, truth: Truth, at: datetime, rng: np.random.Generator
+    angler: User,
+    day_id: uuid.UUID,
+    rank: int,
+    chosen: CastingIn,
+    truth: Truth,
+    at: datetime,
+    rng: np.random.Generator,
 ) -> datetime:
     """Fish one presentation for a number of casts; return when it ends."""
-    logged = LoggedPresentationIn(**chosen.dict(), started_at=at, long_leader_ok=True)
-    stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
     cast = cast_of(chosen.action)
     result = simulate(rig_of(chosen.rig), cast, water_for(truth.picture, cast.cast_m))
+    promised = _promised(rank, truth, result)
+    logged = LoggedPresentationIn(**chosen.dict(), started_at=at, long_leader_ok=True, advice=promised)
+    stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
 
     def note(kind: str, when: datetime, **more: Any) -> None:
         entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)  # type: ignore[arg-type]

@@ -49,7 +49,7 @@ class AccessTests(AnglerTestCase):
                 for path, seen in (
                     ("Fish", "all sent"), ("Read", "Most likely feeding"), ("Rig", "The best of each method"),
                     ("Card", "Take."),
-                    ("Look back", "casts logged"), ("Waters", "Add a water"), ("Box", "Flies"),
+                    ("Look back", "of the fly in the water"), ("Waters", "Add a water"), ("Box", "Flies"),
                     ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
                 ):  # fmt: skip
                     self.go(page, path)

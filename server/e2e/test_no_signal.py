@@ -141,7 +141,7 @@ class NoSignalTests(AnglerTestCase):
         self.assertGreater(len(self.faults), 0)
         self.faults.clear()
         page.get_by_role("link", name="Look back").click()
-        expect(page.get_by_text("casts logged")).to_be_visible()
+        expect(page.get_by_text("of the fly in the water")).to_be_visible()
         page.get_by_role("link", name="Read", exact=True).click()
         page.get_by_role("button", name="Read the water afresh").click()
         expect(page.get_by_text("Most likely feeding")).to_be_visible()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from common import problems
 from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
+from lookback.api import router as lookback_router
 
 from accounts.api import router as accounts_router
 from accounts.auth import AnglersOwn
@@ -39,3 +40,4 @@ api.add_router("", instruments_router)
 api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router)
+api.add_router("", lookback_router)

@@ -62,6 +62,7 @@ INSTALLED_APPS = [
     "advice",
     "instruments",
     "demo",
+    "lookback",
 ]
 
 MIDDLEWARE = [

@@ -24,6 +24,7 @@ class Water(models.Model):
     stocked = models.JSONField(default=list, blank=True, help_text="keys of further trout that swim here")
     rules = models.JSONField(default=dict, blank=True)
     notes = models.TextField(max_length=2000, blank=True)
+    takes_factor = models.FloatField(null=True, help_text="by what the angler lets the log correct promised takes")
     outline = models.JSONField(null=True, blank=True, help_text="GeoJSON geometry, degrees")
 
     class Meta:

@@ -21,6 +21,11 @@ import { WelcomePage } from './welcome/WelcomePage'
 const LookBackPage = lazy(() =>
   import('./steps/lookback/LookBackPage').then((m) => ({ default: m.LookBackPage })),
 )
+const DaysPage = lazy(() => import('./steps/lookback/DaysPage').then((m) => ({ default: m.DaysPage })))
+const RatesPage = lazy(() => import('./steps/lookback/RatesPage').then((m) => ({ default: m.RatesPage })))
+const AuditPage = lazy(() => import('./steps/lookback/AuditPage').then((m) => ({ default: m.AuditPage })))
+const YearPage = lazy(() => import('./steps/lookback/YearPage').then((m) => ({ default: m.YearPage })))
+const LinePage = lazy(() => import('./box/LinePage').then((m) => ({ default: m.LinePage })))
 const PosterPage = lazy(() => import('./steps/lookback/PosterPage').then((m) => ({ default: m.PosterPage })))
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
@@ -104,11 +109,17 @@ function Shell() {
               <Route path="/card/:methodKey" element={<CardPage />} />
               <Route path="/fish" element={<FishPage />} />
               <Route path="/log" element={<LookBackPage />} />
+              <Route path="/log/days" element={<DaysPage />} />
+              <Route path="/log/rates" element={<RatesPage />} />
+              <Route path="/log/advice" element={<AuditPage />} />
+              <Route path="/log/year" element={<YearPage />} />
+              <Route path="/log/day/:dayId" element={<DayPage />} />
               <Route path="/log/:dayId" element={<DayPage />} />
               <Route path="/poster" element={<PosterPage />} />
               <Route path="/waters" element={<WatersPage />} />
               <Route path="/waters/:waterId" element={<ChartPage />} />
               <Route path="/box" element={<BoxPage />} />
+              <Route path="/box/lines/:lineId" element={<LinePage />} />
               <Route path="/instruments" element={<InstrumentsPage />} />
               <Route path="/tank" element={<TankPage />} />
               <Route path="*" element={<Lost />} />

@@ -89,7 +89,8 @@ class PreferenceTests(TestCase):
         self.client.post("/api/people", DOOR, content_type=JSON)
         changes = {
             "depth_unit": "ft", "temperature_unit": "F", "line_speed_unit": "in/s", "wind_unit": "Bft",
-            "fish_length_unit": "in", "mass_unit": "lb", "theme": "dusk", "sound_on": False, "beat_on": True, "left_handed": True,
+            "fish_length_unit": "in", "mass_unit": "lb", "theme": "dusk", "sound_on": False, "beat_on": True,
+            "left_handed": True, "uses_log": False,
         }  # fmt: skip
         for name, value in changes.items():
             self.client.patch("/api/preferences", {name: value}, content_type=JSON)

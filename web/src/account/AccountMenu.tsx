@@ -81,6 +81,15 @@ export function AccountMenu() {
             ]}
             onValueChange={(value) => change.mutate({ left_handed: value === 'left' })}
           />
+          <Segments
+            label="Your log leans the advice"
+            value={units.uses_log ? 'on' : 'off'}
+            options={[
+              { value: 'on', text: 'on' },
+              { value: 'off', text: 'off' },
+            ]}
+            onValueChange={(value) => change.mutate({ uses_log: value === 'on' })}
+          />
           <Keeps />
           <div className="flex items-center justify-between border-t-2 border-ink pt-2">
             <span className="truncate font-semibold">{username}</span>

@@ -45,6 +45,7 @@ export const RANGES = {
     number: [4, 8],
     sink_rate_mps: [0, 0.3],
     tip_m: [0.3, 12],
+    rate_spread: [0.005, 0.5],
   },
   HardwareIn: {
     above_point_m: [0, 15],
@@ -112,6 +113,11 @@ export const RANGES = {
     far_bottom_depth_m: [0.3, 100],
     weed_m: [0, 20],
   },
+  AdviceIn: {
+    takes_ph: [0, 1000],
+    low_ph: [0, 1000],
+    high_ph: [0, 1000],
+  },
   FlyIn: {
     bead_mm: [0, 6],
     foam_mm3: [0, 1000],
@@ -129,6 +135,7 @@ export const RANGES = {
     number: [4, 8],
     sink_rate_mps: [0, 0.3],
     tip_m: [0.3, 12],
+    rate_spread: [0.005, 0.5],
   },
   PlacedFlyIn: {
     above_point_m: [0, 15],
@@ -154,6 +161,10 @@ export const RANGES = {
     toward: [-2, 2],
     depth_m: [0, 100],
     fly_class: [1, 8],
+  },
+  EntryChangeIn: {
+    length_m: [0.02, 1.5],
+    weight_kg: [0.005, 30],
   },
   ChoicesIn: {
     cast_m: [6, 40],
@@ -196,5 +207,10 @@ export const RANGES = {
     water_c: [-1, 40],
     weed_m: [0, 20],
     wind_speed_ms: [0, 40],
+  },
+  TrialIn: {
+    depth_m: [0.5, 30],
+    elapsed_s: [2, 1800],
+    water_c: [-1, 40],
   },
 } as const

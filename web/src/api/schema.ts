@@ -957,7 +957,7 @@ export interface paths {
         };
         /**
          * List Days
-         * @description List your days, newest first, with what came of each.
+         * @description List your days, newest first, with what came of each; all of them, or those that a query is about.
          */
         get: operations["list_days"];
         put?: never;
@@ -985,6 +985,34 @@ export interface paths {
          * @description Begin a day.
          */
         put: operations["put_day"];
+        post?: never;
+        /**
+         * Delete Day
+         * @description Take a day out of the log on which nothing was logged.
+         */
+        delete: operations["delete_day"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Day
+         * @description Write notes on a day, or put right what was read as it began. What stood there before is kept.
+         */
+        patch: operations["change_day"];
+        trace?: never;
+    };
+    "/api/days/{day_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Changes
+         * @description List what was changed of a day afterwards, the latest first.
+         */
+        get: operations["list_changes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1073,7 +1101,11 @@ export interface paths {
         delete: operations["undo_entry"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Entry
+         * @description Put an entry right: what came of the cast, when, and what the fish was. What stood there before is kept.
+         */
+        patch: operations["change_entry"];
         trace?: never;
     };
     "/api/days/{day_id}/entries/{entry_id}/photo": {
@@ -1388,6 +1420,202 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/in-short": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Answers
+         * @description Say how deep, on what and when they took, by hours fished there.
+         */
+        get: operations["get_answers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rates
+         * @description Show takes, or fish landed, an hour in one grouping, with intervals and whether the log can tell.
+         */
+        get: operations["get_rates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Alike
+         * @description Find days like this one: what worked on them, and how they lean the belief.
+         */
+        post: operations["create_alike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Audit
+         * @description Hold the advice against what came.
+         */
+        get: operations["get_audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/correction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Correction
+         * @description Have promised takes at a water corrected by your log, where it is sure enough.
+         */
+        put: operations["put_correction"];
+        post?: never;
+        /**
+         * Delete Correction
+         * @description Have promises said uncorrected again.
+         */
+        delete: operations["delete_correction"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Year
+         * @description Show a water through the year: temperature, thermocline, food, first and last days.
+         */
+        get: operations["get_year"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trials
+         * @description List a line's timed trials.
+         */
+        get: operations["list_trials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/trials/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Trial
+         * @description Keep a timed trial.
+         */
+        put: operations["put_trial"];
+        post?: never;
+        /**
+         * Undo Trial
+         * @description Take a trial back.
+         */
+        delete: operations["undo_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line Rate
+         * @description Say what a line really sinks at, by its label, its trials and casts that touched the bottom.
+         */
+        get: operations["get_line_rate"];
+        /**
+         * Use Line Rate
+         * @description Have every simulation use what the trials say.
+         */
+        put: operations["use_line_rate"];
+        post?: never;
+        /**
+         * Use Line Label
+         * @description Have the line sink as its label says again.
+         */
+        delete: operations["use_line_label"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1460,6 +1688,8 @@ export interface components {
             beat_on: boolean;
             /** Left Handed */
             left_handed: boolean;
+            /** Uses Log */
+            uses_log: boolean;
         };
         /**
          * SessionOut
@@ -1503,6 +1733,8 @@ export interface components {
             beat_on?: boolean | null;
             /** Left Handed */
             left_handed?: boolean | null;
+            /** Uses Log */
+            uses_log?: boolean | null;
         };
         /**
          * MethodBanIn
@@ -2244,7 +2476,10 @@ export interface components {
             /** Malformed */
             malformed: number;
         };
-        /** LineOut */
+        /**
+         * LineOut
+         * @description `label_mps` is what its label says, where it has been timed since.
+         */
         LineOut: {
             /** Name */
             name: string;
@@ -2265,6 +2500,8 @@ export interface components {
              */
             stretches: components["schemas"]["StretchIn"][];
             looped?: components["schemas"]["StretchIn"] | null;
+            /** Rate Spread */
+            rate_spread?: number | null;
             /**
              * Calibrated
              * @default false
@@ -2274,6 +2511,8 @@ export interface components {
             id: number;
             /** Diameter M */
             diameter_m: number;
+            /** Label Mps */
+            label_mps: number | null;
         };
         /** LinePage */
         LinePage: {
@@ -2313,6 +2552,8 @@ export interface components {
              */
             stretches: components["schemas"]["StretchIn"][];
             looped?: components["schemas"]["StretchIn"] | null;
+            /** Rate Spread */
+            rate_spread?: number | null;
             /**
              * Calibrated
              * @default false
@@ -2668,6 +2909,37 @@ export interface components {
             diameter_m: number;
         };
         /**
+         * DaysQuery
+         * @description Which days. `months` are 1 to 12; temperatures are of the top; `text` looks for every word in water, ways, lines, flies,
+         *     spots and notes.
+         */
+        DaysQuery: {
+            /** Water Id */
+            water_id?: number | null;
+            /** From Date */
+            from_date?: string | null;
+            /** To Date */
+            to_date?: string | null;
+            /**
+             * Months
+             * @default []
+             */
+            months: number[];
+            /** Least C */
+            least_c?: number | null;
+            /** Most C */
+            most_c?: number | null;
+            /** Least Wind Ms */
+            least_wind_ms?: number | null;
+            /** Most Wind Ms */
+            most_wind_ms?: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * ConditionsIn
          * @description What was read. `at_local` is the clock time at the water, without a zone; `species` is the water's unless given.
          *
@@ -2769,6 +3041,10 @@ export interface components {
             take_depths: components["schemas"]["DepthOut"][];
             /** Longest M */
             longest_m: number | null;
+            /** Notes */
+            notes: string;
+            /** Hours */
+            hours: number;
         };
         /** DayPage */
         DayPage: {
@@ -2935,6 +3211,65 @@ export interface components {
             assumed: ("surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
         };
         /**
+         * DayChangeIn
+         * @description What is put right of a day afterwards; what is not named stays. Its water stays what it was.
+         */
+        DayChangeIn: {
+            /** Notes */
+            notes?: string | null;
+            conditions?: components["schemas"]["ConditionsIn"] | null;
+        };
+        /**
+         * ChangedOut
+         * @description One change made afterwards: of an entry, or of the day itself, as it was before and as it was then.
+         */
+        ChangedOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Entry Id */
+            entry_id: string | null;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+        };
+        /** ChangedPage */
+        ChangedPage: {
+            /** Items */
+            items: components["schemas"]["ChangedOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * AdviceIn
+         * @description What the plan said of what is fished: how it stood, and takes an hour with the range of eight days in ten. A `move` is
+         *     what the search proposed on the water: it promises no takes an hour.
+         */
+        AdviceIn: {
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "best" | "as-good" | "other" | "changed" | "move";
+            /** Method Key */
+            method_key: string;
+            /** Takes Ph */
+            takes_ph?: number | null;
+            /** Low Ph */
+            low_ph?: number | null;
+            /** High Ph */
+            high_ph?: number | null;
+        };
+        /**
          * CastOut
          * @description A cast with its retrieve in words.
          */
@@ -3068,7 +3403,8 @@ export interface components {
         /**
          * LineIn
          * @description A line. `tip_m` is a sink tip's length where it differs from its class; `stretches`, from the leader end back, belong
-         *     to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front.
+         *     to a profile of one's own (class `own`); `looped` is a sinking leader looped to the front; `rate_spread` is one standard
+         *     deviation of its rate as a share, where it was timed.
          */
         LineIn: {
             /** Name */
@@ -3090,6 +3426,8 @@ export interface components {
              */
             stretches: components["schemas"]["StretchIn"][];
             looped?: components["schemas"]["StretchIn"] | null;
+            /** Rate Spread */
+            rate_spread?: number | null;
         };
         /** LoggedFlyPathOut */
         LoggedFlyPathOut: {
@@ -3108,7 +3446,10 @@ export interface components {
             /** Flies */
             flies: components["schemas"]["LoggedFlyPathOut"][];
         };
-        /** LoggedPresentationOut */
+        /**
+         * LoggedPresentationOut
+         * @description `changed` says what was changed from what was fished before, and that of several things at once none can be blamed.
+         */
         LoggedPresentationOut: {
             /** Device At */
             device_at: string | null;
@@ -3133,6 +3474,8 @@ export interface components {
             /** High M */
             high_m: number;
             path: components["schemas"]["LoggedPathOut"];
+            advice: components["schemas"]["AdviceIn"] | null;
+            changed: components["schemas"]["PhraseOut"] | null;
         };
         /** LoggedPresentationPage */
         LoggedPresentationPage: {
@@ -3140,6 +3483,18 @@ export interface components {
             items: components["schemas"]["LoggedPresentationOut"][];
             /** Count */
             count: number;
+        };
+        /**
+         * PhraseOut
+         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
+         */
+        PhraseOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
         };
         /** PlacedFlyIn */
         PlacedFlyIn: {
@@ -3221,7 +3576,8 @@ export interface components {
         };
         /**
          * LoggedPresentationIn
-         * @description What is fished from `started_at` on, and the conditions then; the day's where none are given.
+         * @description What is fished from `started_at` on, and the conditions then; the day's where none are given. `advice` is what the
+         *     plan promised of it, where it is the plan's.
          */
         LoggedPresentationIn: {
             rig: components["schemas"]["RigIn"];
@@ -3238,10 +3594,12 @@ export interface components {
              * @default false
              */
             long_leader_ok: boolean;
+            advice?: components["schemas"]["AdviceIn"] | null;
         };
         /**
          * EntryOut
-         * @description `usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation.
+         * @description `usual_kg` is what a well-fed fish of its kind and length weighs, by a published equation; `condition_pct` what it was
+         *     weighed at, as a share of that.
          */
         EntryOut: {
             /** Device At */
@@ -3257,7 +3615,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "touched";
             /**
              * At
              * Format: date-time
@@ -3293,6 +3651,8 @@ export interface components {
             id: string;
             /** Usual Kg */
             usual_kg: number | null;
+            /** Condition Pct */
+            condition_pct: number | null;
             /** Has Photo */
             has_photo: boolean;
             /** Depth Low M */
@@ -3325,7 +3685,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "touched";
             /**
              * At
              * Format: date-time
@@ -3354,6 +3714,24 @@ export interface components {
             depth_m?: number | null;
             /** Fly Class */
             fly_class?: number | null;
+        };
+        /**
+         * EntryChangeIn
+         * @description What is put right of an entry afterwards; what is not named stays, and null takes a measure away.
+         */
+        EntryChangeIn: {
+            /** Kind */
+            kind?: ("nothing" | "knock" | "take" | "lost" | "landed") | null;
+            /** At */
+            at?: string | null;
+            /** Species */
+            species?: string | null;
+            /** Length M */
+            length_m?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
+            /** Kept */
+            kept?: boolean | null;
         };
         /** PhotoOut */
         PhotoOut: {
@@ -3690,18 +4068,6 @@ export interface components {
             /** Key */
             key: string;
             words: components["schemas"]["PhraseOut"];
-        };
-        /**
-         * PhraseOut
-         * @description A sentence with placeholders, such as {start_m}, and their values in SI; the last part of a name is its unit.
-         */
-        PhraseOut: {
-            /** Text */
-            text: string;
-            /** Values */
-            values: {
-                [key: string]: number;
-            };
         };
         /** RidgeOut */
         RidgeOut: {
@@ -4405,8 +4771,13 @@ export interface components {
             /** Method Name */
             method_name: string;
         };
-        /** ChoicesOut */
+        /**
+         * ChoicesOut
+         * @description `correction` is what the angler has the log multiply promised takes by; they are said with it.
+         */
         ChoicesOut: {
+            /** Correction */
+            correction: number | null;
             water: components["schemas"]["PlanWaterOut"];
             /** Ranked */
             ranked: components["schemas"]["RankedOut"][];
@@ -4889,6 +5260,372 @@ export interface components {
             oxygen: components["schemas"]["OxygenReadingIn"][];
             /** Notes */
             notes: string[];
+        };
+        /**
+         * AnswersOut
+         * @description How deep, on what, when.
+         */
+        AnswersOut: {
+            /** Charts */
+            charts: components["schemas"]["RatesOut"][];
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /** Takes */
+            takes: number;
+            /** Landed */
+            landed: number;
+            /** Untallied */
+            untallied: number;
+        };
+        /**
+         * RateOut
+         * @description One way: hours of the fly there, what came, and takes an hour with the nine-in-ten interval. `thin`: under two hours.
+         *     `low` and `high` are its ends where it is a range.
+         */
+        RateOut: {
+            /** Key */
+            key: string;
+            name: components["schemas"]["PhraseOut"];
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Hours */
+            hours: number;
+            /** Takes */
+            takes: number;
+            /** Days */
+            days: number;
+            /** Mean Ph */
+            mean_ph: number;
+            /** Low Ph */
+            low_ph: number;
+            /** High Ph */
+            high_ph: number;
+            /** Thin */
+            thin: boolean;
+        };
+        /**
+         * RatesOut
+         * @description A chart: its ways, the best of them with enough hours and whether that is sure, in words; how many were left out.
+         *     `untallied` days are still to be worked out: ask again.
+         */
+        RatesOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "depth" | "above_bottom" | "temperature" | "light" | "wind" | "method" | "fly" | "line" | "retrieve" | "spot" | "hour" | "month";
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "takes" | "landed";
+            /** Ways */
+            ways: components["schemas"]["RateOut"][];
+            /** Best Key */
+            best_key: string | null;
+            /** Sure */
+            sure: boolean;
+            words: components["schemas"]["PhraseOut"];
+            /** Left Out */
+            left_out: number;
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /**
+             * Untallied
+             * @default 0
+             */
+            untallied: number;
+        };
+        /**
+         * AlikeDayOut
+         * @description A day like this one, 0 to 1, and what took most on it.
+         */
+        AlikeDayOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Alike */
+            alike: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Water Name */
+            water_name: string;
+            /** Surface C */
+            surface_c: number;
+            /** Wind Ms */
+            wind_ms: number;
+            /** Hours */
+            hours: number;
+            /** Takes */
+            takes: number;
+            /** Landed */
+            landed: number;
+            /** Take Depths */
+            take_depths: components["schemas"]["DepthOut"][];
+            worked: components["schemas"]["WorkedOut"] | null;
+        };
+        /**
+         * AlikeOut
+         * @description The days most like this one of all that are `alike` at all; how they lean the belief, and whether they are let.
+         */
+        AlikeOut: {
+            /** Days */
+            days: components["schemas"]["AlikeDayOut"][];
+            /** Alike */
+            alike: number;
+            lean: components["schemas"]["LeanOut"] | null;
+            /** Counted */
+            counted: boolean;
+            /** Untallied */
+            untallied: number;
+        };
+        /** LeanOut */
+        LeanOut: {
+            /** Share */
+            share: number;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /** WorkedOut */
+        WorkedOut: {
+            /** Line */
+            line: string;
+            /** Fly */
+            fly: string;
+            /** Takes */
+            takes: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * AuditOut
+         * @description What came of advice that was followed, and of the rest. `within` of `promises` brought as many as their range said;
+         *     `taken` is the correction in use at the water that was asked about.
+         */
+        AuditOut: {
+            /** Followed */
+            followed: components["schemas"]["RateOut"][];
+            /** Bins */
+            bins: components["schemas"]["BinOut"][];
+            /** Promises */
+            promises: number;
+            /** Within */
+            within: number;
+            correction: components["schemas"]["CorrectionOut"];
+            /** Taken */
+            taken: number | null;
+            /** Untallied */
+            untallied: number;
+        };
+        /**
+         * BinOut
+         * @description Promises of about one size, and what came of them.
+         */
+        BinOut: {
+            /** Said Ph */
+            said_ph: number;
+            /** Least Ph */
+            least_ph: number;
+            /** Most Ph */
+            most_ph: number;
+            /** Came Ph */
+            came_ph: number;
+            /** Low Ph */
+            low_ph: number;
+            /** High Ph */
+            high_ph: number;
+            /** Hours */
+            hours: number;
+            /** Takes */
+            takes: number;
+        };
+        /**
+         * CorrectionOut
+         * @description By what promises would have to be multiplied, and whether the log is sure enough to offer it.
+         */
+        CorrectionOut: {
+            /** Said */
+            said: number;
+            /** Came */
+            came: number;
+            /** Factor */
+            factor: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Offered */
+            offered: boolean;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /** TakenOut */
+        TakenOut: {
+            /** Takes Factor */
+            takes_factor: number | null;
+        };
+        /**
+         * YearFoodOut
+         * @description A food, and how much of it showed in each month, January first.
+         */
+        YearFoodOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Months */
+            months: number[];
+        };
+        /**
+         * YearOut
+         * @description A water's year as the log has it; of very many days every so manieth is shown.
+         */
+        YearOut: {
+            /** Points */
+            points: components["schemas"]["YearPointOut"][];
+            /** Shown Every */
+            shown_every: number;
+            /** Foods */
+            foods: components["schemas"]["YearFoodOut"][];
+            /** Days In Month */
+            days_in_month: number[];
+            /** First On */
+            first_on: string | null;
+            /** Last On */
+            last_on: string | null;
+            /** First Takes On */
+            first_takes_on: string[];
+            /** Last Takes On */
+            last_takes_on: string[];
+            /** Untallied */
+            untallied: number;
+        };
+        /** YearPointOut */
+        YearPointOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Surface C */
+            surface_c: number;
+            /** Thermocline M */
+            thermocline_m: number | null;
+            /** Secchi M */
+            secchi_m: number;
+        };
+        /** TrialOut */
+        TrialOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Depth M */
+            depth_m: number;
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Water C */
+            water_c: number;
+            /**
+             * Known By
+             * @enum {string}
+             */
+            known_by: "sounder" | "mark" | "weighted-line";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /** TrialPage */
+        TrialPage: {
+            /** Items */
+            items: components["schemas"]["TrialOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
+         * TrialIn
+         * @description A line that sank level on slack to a known depth, from landing to touch.
+         */
+        TrialIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Depth M */
+            depth_m: number;
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Water C */
+            water_c: number;
+            /**
+             * Known By
+             * @enum {string}
+             */
+            known_by: "sounder" | "mark" | "weighted-line";
+        };
+        /**
+         * LineRateOut
+         * @description Label against what was timed, with the nine-in-ten interval; `used` where simulations use it.
+         */
+        LineRateOut: {
+            /** Label Mps */
+            label_mps: number;
+            /** Rate Mps */
+            rate_mps: number;
+            /** Spread */
+            spread: number;
+            /** Low Mps */
+            low_mps: number;
+            /** High Mps */
+            high_mps: number;
+            /** Used */
+            used: boolean;
+            /** Enough */
+            enough: boolean;
+            /** Timed */
+            timed: components["schemas"]["TimingOut"][];
+        };
+        /**
+         * TimingOut
+         * @description What one trial, or the touch of an ordinary cast, speaks for, in water of the label's temperature; and the chance that it
+         *     went wrong.
+         */
+        TimingOut: {
+            /** Trial Id */
+            trial_id: string | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Depth M */
+            depth_m: number;
+            /** Elapsed S */
+            elapsed_s: number;
+            /** Water C */
+            water_c: number;
+            /**
+             * Known By
+             * @enum {string}
+             */
+            known_by: "sounder" | "mark" | "weighted-line" | "fished";
+            /** Rate Mps */
+            rate_mps: number;
+            /** Stray */
+            stray: number;
         };
     };
     responses: never;
@@ -10531,6 +11268,15 @@ export interface operations {
     list_days: {
         parameters: {
             query?: {
+                water_id?: number | null;
+                from_date?: string | null;
+                to_date?: string | null;
+                months?: number[];
+                least_c?: number | null;
+                most_c?: number | null;
+                least_wind_ms?: number | null;
+                most_wind_ms?: number | null;
+                text?: string;
                 limit?: number;
                 offset?: number;
             };
@@ -10792,6 +11538,311 @@ export interface operations {
             };
             /** @description The server's disk is full; nothing was stored. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_changes: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                day_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedPage"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11293,6 +12344,123 @@ export interface operations {
                 };
             };
             /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13128,6 +14296,1268 @@ export interface operations {
                 };
             };
             /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_answers: {
+        parameters: {
+            query?: {
+                water_id?: number | null;
+                from_date?: string | null;
+                to_date?: string | null;
+                months?: number[];
+                least_c?: number | null;
+                most_c?: number | null;
+                least_wind_ms?: number | null;
+                most_wind_ms?: number | null;
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswersOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_rates: {
+        parameters: {
+            query: {
+                by: "depth" | "above_bottom" | "temperature" | "light" | "wind" | "method" | "fly" | "line" | "retrieve" | "spot" | "hour" | "month";
+                water_id?: number | null;
+                from_date?: string | null;
+                to_date?: string | null;
+                months?: number[];
+                least_c?: number | null;
+                most_c?: number | null;
+                least_wind_ms?: number | null;
+                most_wind_ms?: number | null;
+                text?: string;
+                of?: "takes" | "landed";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatesOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_alike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikeOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_audit: {
+        parameters: {
+            query?: {
+                water_id?: number | null;
+                from_date?: string | null;
+                to_date?: string | null;
+                months?: number[];
+                least_c?: number | null;
+                most_c?: number | null;
+                least_wind_ms?: number | null;
+                most_wind_ms?: number | null;
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_year: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_trials: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_line_rate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineRateOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_line_rate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineRateOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_line_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -152,7 +152,15 @@ function LineRow({ line }: { line: Schemas['LineOut'] }) {
         <strong>{line.name}</strong>
         <span className="block text-sm text-soft">
           number {line.number}, {(1000 * line.diameter_m).toFixed(2)} mm
-          {line.calibrated ? ', measured' : ', by its label'}
+          {line.label_mps !== null ? ', timed' : line.calibrated ? ', measured' : ', by its label'}
+          {!floats && (
+            <>
+              {' · '}
+              <Link to={`/box/lines/${line.id}`} className="text-ink underline underline-offset-4">
+                time it
+              </Link>
+            </>
+          )}
         </span>
       </span>
       {floats ? (

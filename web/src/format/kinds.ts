@@ -13,4 +13,5 @@ export const KIND_WORDS: Record<Schemas['EntryIn']['kind'], string> = {
   told: 'Other rod’s fish',
   catching: 'Others catch',
   place: 'New place',
+  touched: 'Bottom',
 }

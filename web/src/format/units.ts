@@ -14,6 +14,7 @@ export const DEFAULT_UNITS: Units = {
   sound_on: true,
   beat_on: false,
   left_handed: false,
+  uses_log: true,
 }
 
 export type Quantity = 'depth' | 'stretch' | 'temperature' | 'lineSpeed' | 'wind' | 'fishLength' | 'mass'

@@ -36,6 +36,10 @@ function presentationOf(fished: Fished, { table }: Search): Presentation {
 /** What is so whatever is tied on. */
 export const OF_THE_WATER: readonly LoggedEntry['kind'][] = ['follow', 'seen', 'told', 'catching', 'place']
 
+/** What is of the line and says nothing of fish is not for the search. */
+const ofFish = (e: LoggedEntry): e is LoggedEntry & { kind: Exclude<LoggedEntry['kind'], 'touched'> } =>
+  e.kind !== 'touched'
+
 /** How deep the point fly was so long after it landed, or in the middle of the cast. */
 export function depthAt(run: Fished['run'], elapsedS: number | null): number {
   const s = elapsedS ?? (run.time_s.at(-1) ?? 0) / 2
@@ -56,6 +60,7 @@ export function logOf(
   const lines = [
     ...entries
       .filter((e) => !e.undone)
+      .filter(ofFish)
       .map((e) => ({ order: e.order, entry: e, heard: null, changed: null })),
     ...search.heard.map((heard) => ({ order: heard.at, entry: null, heard, changed: null })),
     ...(search.changes ?? []).map((changed) => ({ order: changed.at, entry: null, heard: null, changed })),

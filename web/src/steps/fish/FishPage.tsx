@@ -52,7 +52,7 @@ const KEYS: Record<string, Kind> = {
 /** What can only happen while a fly is in the water; a fish may be logged late. */
 const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
 /** After these the fly is still in the water. */
-const GOES_ON: readonly Kind[] = ['knock', 'landed']
+const GOES_ON: readonly Kind[] = ['knock', 'landed', 'touched']
 /** Two taps closer than this are one tap of a cold finger. */
 const DOUBLE_TAP_MS = 450
 /** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
@@ -182,7 +182,13 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
       return
     }
     const took = kind === 'lost' ? fishOn(live) : null
-    await log(fishing, kind, at, took ? took.elapsedS : elapsedS, kind === 'knock' ? {} : { castAt: null })
+    await log(
+      fishing,
+      kind,
+      at,
+      took ? took.elapsedS : elapsedS,
+      GOES_ON.includes(kind) ? {} : { castAt: null },
+    )
   }
   async function land(said: Said) {
     if (!landing) return
@@ -201,17 +207,11 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   return (
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
-        <h1 className="plate text-2xl leading-tight font-bold">{headline(doing, units)}</h1>
-        <p className="line-clamp-2 text-sm leading-tight lg:line-clamp-none">
-          <strong>{doing.fly_names[0]}</strong>
-          {doing.fly_names.slice(1).map((name) => ` · ${name}`)}. {handling(doing.action, units)}
-        </p>
+        <Doing doing={doing} />
         {water && (
           <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} spent={moves?.fished} />
         )}
-        {!picture && asked.isError && (
-          <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
-        )}
+        {!picture && asked.isError && <NoDrawing />}
       </div>
       <div className="flex min-w-0 grow flex-col gap-2">
         {search && (
@@ -240,6 +240,10 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
           <Answers inWater={elapsed !== null} left={units.left_handed} onTap={(kind) => void tap(kind)} />
         )}
         <Tally entries={live} fishing={fishing} />
+        <Touched
+          inCast={elapsed !== null && doing.action.kind === 'cast'}
+          onTap={() => void tap('touched')}
+        />
         {search && (
           <Heard
             fishing={fishing}
@@ -284,6 +288,34 @@ function Answers({ inWater, left, onTap }: AnswersProps) {
         </Button>
       ))}
     </div>
+  )
+}
+
+/** What is tied on, and what the hands do. */
+function Doing({ doing }: { doing: Fishing['doing'] }) {
+  const units = useUnits()
+  return (
+    <>
+      <h1 className="plate text-2xl leading-tight font-bold">{headline(doing, units)}</h1>
+      <p className="line-clamp-2 text-sm leading-tight lg:line-clamp-none">
+        <strong>{doing.fly_names[0]}</strong>
+        {doing.fly_names.slice(1).map((name) => ` · ${name}`)}. {handling(doing.action, units)}
+      </p>
+    </>
+  )
+}
+
+function NoDrawing() {
+  return <p className="mt-2 text-sm">No connection: the count and the log work on; the drawing waits.</p>
+}
+
+/** A cast that touched the bottom on its way down times its line. */
+function Touched({ inCast, onTap }: { inCast: boolean; onTap(): void }) {
+  if (!inCast) return null
+  return (
+    <Button className="min-h-12 text-sm" onClick={onTap}>
+      Touched bottom: times the line
+    </Button>
   )
 }
 
@@ -336,7 +368,8 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
 }
 
 /** Without what was seen or told meanwhile. */
-const ofCasts = (entries: readonly LoggedEntry[]) => entries.filter((e) => !OF_THE_WATER.includes(e.kind))
+const ofCasts = (entries: readonly LoggedEntry[]) =>
+  entries.filter((e) => !OF_THE_WATER.includes(e.kind) && e.kind !== 'touched')
 
 /** The take of a fish that is still on, as far as the log says. */
 function fishOn(entries: readonly LoggedEntry[]): LoggedEntry | null {

@@ -39,6 +39,8 @@ export interface Start {
   asked?: Schemas['ChoicesIn'] | null
   /** Of the search table, where it is one of its presentations. */
   key?: string | null
+  /** What the plan promised of it, where it is the plan's. */
+  advice?: Schemas['AdviceIn'] | null
 }
 
 /** The name space of days. */
@@ -71,6 +73,7 @@ export async function startFishing(start: Start): Promise<void> {
       conditions,
       started_at: now.toISOString(),
       long_leader_ok: start.longLeaderOk,
+      ...(start.advice ? { advice: start.advice } : {}),
     },
   } as const
   const rows = await written(() =>

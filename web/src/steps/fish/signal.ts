@@ -34,13 +34,15 @@ export function call(calls: readonly Call[], sound: boolean): () => void {
   if (sound && ahead.length > 0 && 'AudioContext' in window) {
     context ??= new AudioContext()
     void context.resume().catch(() => undefined)
+    // One reading of the clock for all of them: it goes on while they are laid out.
+    const now = context.currentTime
     for (const { inS, hz, lastsS, loud } of ahead) {
       const tone = context.createOscillator()
       const gain = context.createGain()
       tone.frequency.value = hz
       gain.gain.value = loud
       tone.connect(gain).connect(context.destination)
-      const start = context.currentTime + inS
+      const start = now + inS
       tone.start(start)
       tone.stop(start + lastsS)
       stops.push(() => tone.disconnect())

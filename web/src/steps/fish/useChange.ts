@@ -49,6 +49,7 @@ export function useChange(
         action: way.action,
         longLeaderOk: true,
         key,
+        advice: { standing: 'move', method_key: one.method },
       })
     } catch (error) {
       console.error(error)

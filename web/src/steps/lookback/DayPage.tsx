@@ -1,20 +1,21 @@
 /** One day: its Column with every take, what was fished, and what happened. */
-import { useQuery } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
-import { answer, client, everyPage, type Day, type Schemas } from '../../api/client'
-import { api, thrown } from '../../queries/api'
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { Link, useNavigate, useParams } from 'react-router'
+import { answer, client, everyPage, type Day, type Schemas, type Water } from '../../api/client'
+import { api, thrown, useAskAgain } from '../../queries/api'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { dateWords, timeAt, timeOf } from '../../format/clock'
-import { compass, format, range, sky, type Units } from '../../format/units'
+import { compass, format, range, sky, words, type Units } from '../../format/units'
 import { useUnits } from '../../state/person'
+import { Button } from '../../ui/Button'
 import { Trouble, Waiting } from '../../ui/Notice'
 import { headline } from '../../choice/sayings'
-import { KIND_WORDS } from '../../format/kinds'
-import { fishSaid } from './words'
-
-/** What comes at no depth. */
-const DEPTHLESS: readonly Schemas['EntryOut']['kind'][] = ['catching', 'place']
+import { DayNotes } from './DayNotes'
+import { DayRead } from './DayRead'
+import { EntryLine } from './EntryLine'
+import { History } from './History'
+import { TieAgain } from './TieAgain'
 
 export function DayPage() {
   const { dayId = '' } = useParams()
@@ -49,21 +50,21 @@ export function DayPage() {
   }
   const water = waters.data?.items.find((one) => one.id === day.data?.water_id)
   if (!day.data || !fished.data || !entries.data || !water) return <Waiting what="Opening the day…" />
-  return <OneDay day={day.data} fished={fished.data} entries={entries.data} timeZone={water.time_zone} />
+  return <OneDay day={day.data} fished={fished.data} entries={entries.data} water={water} />
 }
 
 interface OneDayProps {
   day: Day
   fished: readonly Schemas['LoggedPresentationOut'][]
   entries: readonly Schemas['EntryOut'][]
-  timeZone: string
+  water: Water
 }
 
-function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
+function OneDay({ day, fished, entries, water }: OneDayProps) {
   const units = useUnits()
   const { conditions } = day
   const picture = usePicture(conditions)
-  const clock = (at: string) => timeAt(timeZone, at)
+  const clock = (at: string) => timeAt(water.time_zone, at)
   return (
     <div className="mx-auto grid max-w-[1400px] grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 px-4 py-3 lg:grid-cols-[minmax(0,1fr)_430px] lg:px-6">
       <div className="min-w-0">
@@ -83,6 +84,9 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
           <Column picture={picture.data} heightPx={480} takes={day.take_depths} className="mt-2" />
         )}
         {picture.isError && <Trouble error={picture.error} />}
+        <DayNotes key={day.id} day={day} />
+        <DayRead day={day} />
+        <History dayId={day.id} timeZone={water.time_zone} />
       </div>
       <div className="min-w-0">
         {fished.map((one) => {
@@ -99,44 +103,49 @@ function OneDay({ day, fished, entries, timeZone }: OneDayProps) {
                 casts
               </p>
               <p className="text-sm text-soft">{readThen(one.conditions, units)}</p>
+              {one.changed && <p className="text-sm">{words(one.changed, units)}</p>}
+              {one.advice?.low_ph != null && one.advice.high_ph != null && (
+                <p className="text-sm">
+                  {range1(one.advice.low_ph, one.advice.high_ph)} takes an hour were promised.
+                </p>
+              )}
+              <TieAgain day={day} fished={one} water={water} />
               {worthNoting.length === 0 && <p className="mt-1">No response.</p>}
               <ol>
                 {worthNoting.map((entry) => (
-                  <li
-                    key={entry.id}
-                    className="grid grid-cols-[3.5rem_5rem_1fr_auto] gap-2 border-t border-rule py-1 first:border-t-0"
-                  >
-                    <span>{clock(entry.at)}</span>
-                    <strong>{KIND_WORDS[entry.kind]}</strong>
-                    <span className="text-soft">
-                      {entry.odd_time && 'time in doubt, '}
-                      {!DEPTHLESS.includes(entry.kind) &&
-                        `at ${range('depth', entry.depth_low_m, entry.depth_high_m, units)}`}
-                    </span>
-                    <span className="text-right font-semibold">
-                      {fishSaid(entry, units)}
-                      {entry.has_photo && (
-                        <a href={`/api/days/${day.id}/entries/${entry.id}/photo`}>
-                          <img
-                            src={`/api/days/${day.id}/entries/${entry.id}/photo`}
-                            alt={`The fish landed at ${clock(entry.at)}`}
-                            className="ml-auto mt-1 max-h-24"
-                            loading="lazy"
-                          />
-                        </a>
-                      )}
-                    </span>
-                  </li>
+                  <EntryLine key={entry.id} dayId={day.id} entry={entry} timeZone={water.time_zone} />
                 ))}
               </ol>
             </section>
           )
         })}
-        {fished.length === 0 && <p>The day was begun, and nothing was fished.</p>}
+        {fished.length === 0 && <NothingFished dayId={day.id} />}
       </div>
     </div>
   )
 }
+
+/** A day that was begun by mistake can go; one on which something happened stays. */
+function NothingFished({ dayId }: { dayId: string }) {
+  const navigate = useNavigate()
+  const again = useAskAgain()
+  const remove = useMutation({
+    mutationFn: () => answer(client.DELETE('/api/days/{day_id}', { params: { path: { day_id: dayId } } })),
+    onSuccess: async () => {
+      await again('/api/days', '/api/in-short')
+      await navigate('/log/days')
+    },
+  })
+  return (
+    <div className="space-y-2">
+      <p>The day was begun, and nothing was fished.</p>
+      <Button onClick={() => remove.mutate()}>Take it out of the log</Button>
+      {remove.error && <Trouble error={remove.error} />}
+    </div>
+  )
+}
+
+const range1 = (low: number, high: number) => `${low.toFixed(1)} to ${high.toFixed(1)}`
 
 /** The water as it was read when a presentation was begun. */
 function readThen(read: Schemas['ConditionsIn'], units: Units): string {

@@ -24,7 +24,7 @@ export function fishSaid(entry: Schemas['EntryOut'], units: Units): string {
       .filter(Boolean)
       .join(' '),
     weighed
-      ? `${format('mass', weighed, units)} weighed`
+      ? `${format('mass', weighed, units)} weighed${entry.condition_pct === null ? '' : `, ${entry.condition_pct} % of a well-fed one`}`
       : usual
         ? `about ${format('mass', usual, units)}`
         : '',

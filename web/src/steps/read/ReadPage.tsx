@@ -12,6 +12,7 @@ import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { sameContent, useSettled } from '../../ui/useSettled'
 import { useChoicesAhead } from '../rig/asked'
+import { DaysAlike } from './DaysAlike'
 import { DayStrip } from './DayStrip'
 import { WaterForm } from '../../lake/WaterForm'
 import { Gist } from './Gist'
@@ -135,6 +136,7 @@ function Reading({ outing }: { outing: Outing }) {
               </div>
             </div>
             <Why picture={picture} />
+            <DaysAlike conditions={conditions} ask={!isFetching && !error} />
           </div>
         )}
       </div>

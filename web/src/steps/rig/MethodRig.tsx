@@ -65,6 +65,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         search: search.data ?? null,
         asked: body,
         key: changed ? null : keyOf(search.data, one),
+        advice: promised(one, changed, choices.data, planned),
       })
       if (!search.data) handOverLater(queries, body)
       await navigate('/fish')
@@ -106,17 +107,10 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
         {one && planned && !notPlanned && (
           <TheChoice
             one={one}
-            standing={
-              changed
-                ? 'Your own'
-                : planned !== choices.data?.ranked[0]
-                  ? 'Your choice'
-                  : refining
-                    ? 'Best so far, trying more'
-                    : 'Best now'
-            }
+            standing={standingWords(changed, planned === choices.data?.ranked[0], refining)}
             old={choices.isPlaceholderData}
             settled={settled}
+            correction={choices.data?.correction ?? null}
             onFish={() => void fish()}
             onBack={outing.own && changed ? () => change({ own: null }) : null}
           >
@@ -145,6 +139,30 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
       </div>
     </div>
   )
+}
+
+function standingWords(changed: boolean, first: boolean, refining: boolean): string {
+  if (changed) return 'Your own'
+  if (!first) return 'Your choice'
+  return refining ? 'Best so far, trying more' : 'Best now'
+}
+
+/** How the plan's own choice stands. */
+function standingOf(choices: Schemas['ChoicesOut'] | undefined, planned: Ranked | undefined) {
+  if (planned === choices?.ranked[0]) return 'best'
+  return planned?.as_good ? 'as-good' : 'other'
+}
+
+/** What is kept of what was said, to be held against what comes. */
+function promised(
+  one: Ranked,
+  changed: boolean,
+  choices: Schemas['ChoicesOut'] | undefined,
+  planned: Ranked | undefined,
+): Schemas['AdviceIn'] {
+  const standing = changed ? 'changed' : standingOf(choices, planned)
+  const { takes_ph, takes_low_ph: low_ph, takes_high_ph: high_ph } = one
+  return { standing, method_key: one.method.key, takes_ph, low_ph, high_ph }
 }
 
 /** Leader to scale, what to cut, and what may go wrong. */

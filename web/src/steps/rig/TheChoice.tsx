@@ -15,12 +15,23 @@ interface TheChoiceProps {
   old: boolean
   settled: boolean
   onFish(): void
+  /** By what the angler has the log multiply promised takes, if he does. */
+  correction: number | null
   /** Back to what the plan said, where it was changed. */
   onBack: (() => void) | null
   children?: ReactNode
 }
 
-export function TheChoice({ one, standing, old, settled, onFish, onBack, children }: TheChoiceProps) {
+export function TheChoice({
+  one,
+  standing,
+  old,
+  settled,
+  correction,
+  onFish,
+  onBack,
+  children,
+}: TheChoiceProps) {
   const units = useUnits()
   return (
     <section aria-label="The choice" aria-live="polite" aria-busy={old} className={old ? 'opacity-60' : ''}>
@@ -58,6 +69,7 @@ export function TheChoice({ one, standing, old, settled, onFish, onBack, childre
         </Button>
         <p className="text-sm leading-tight text-soft">
           <strong className="text-base text-ink">{takes(one)} takes</strong> an hour, eight days in ten
+          {correction !== null && `, times ${correction.toFixed(2)} by your log`}
           <br />
           {Math.round(one.minutes_in_band)} min of each hour in the band
           {' · '}

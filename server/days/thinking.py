@@ -1,0 +1,108 @@
+"""Think with a day's log: what goes to the water with a plan, where they feed by now, and what to do next."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import asdict, replace
+from itertools import pairwise
+from typing import Any
+
+from django.db.models import Max, Min
+
+from accounts.models import User
+from advice import choices
+from advice.choice_schemas import ChoicesIn
+from advice.search_schemas import MovesIn, SearchTableIO
+from days.models import Day, Entry, Presentation
+from days.services import path_of
+from stillthread.plan.changing import Change, Tackle, change_between, learnt
+from stillthread.plan.handed import met_of, told
+from stillthread.search.day import Table, Thinker
+from stillthread.search.grid import Grid
+from stillthread.search.presentation import Presentation as SearchPresentation
+from stillthread.search.presentation import Tied
+
+_thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
+_thinking = threading.Lock()
+MOST_THINKERS = 24
+MOST_LINES, LONGEST_DAY_MIN = 1200, 2880.0
+RECAST_S = 15.0  # ours: lift off, back cast and shoot
+
+
+def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
+    """Return what goes to the water with a plan, with what changes cost this angler."""
+    made = choices.make_search(owner, payload)
+    return {**made, "table": {**made["table"], "costs": asdict(learnt(changes_of(owner)))}}
+
+
+MOST_CHANGES = 300
+
+
+def changes_of(owner: User) -> list[Change]:
+    """Return what this angler changed between two casts of a day and how long it took, the latest `MOST_CHANGES`."""
+    fished = Presentation.objects.filter(day__owner=owner).order_by("-started_at", "-id")[:MOST_CHANGES]
+    casts = Entry.objects.filter(presentation__in=list(fished.values_list("pk", flat=True)), undone_at=None)
+    spans = {
+        one["presentation"]: (one["first"], one["last"])
+        for one in casts.values("presentation").annotate(first=Min("at"), last=Max("at"))
+    }
+    found: list[Change | None] = []
+    for after, before in pairwise(fished):
+        if before.day_id == after.day_id and before.pk in spans and after.pk in spans:
+            minutes = (spans[after.pk][0] - spans[before.pk][1]).total_seconds() / 60.0
+            found.append(change_between(_tackle(before), _tackle(after), minutes))
+    return [change for change in found if change is not None]
+
+
+def _tackle(one: Presentation) -> Tackle:
+    flies = tuple(placed["fly"]["name"] for placed in one.flies)
+    return Tackle(one.line["name"], flies, one.action["set_depth_m"] if one.action["kind"] == "hang" else None)
+
+
+def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
+    """Return a day as it is in the log, for the search."""
+    grid = Table.of(table.model_dump()).grid
+    fished = {str(one.pk): _as_searched(one, table, grid) for one in day.presentations.all()}
+    begun = min((one.started_at for one in day.presentations.all()), default=day.at)
+    entries = Entry.objects.filter(presentation__day=day, undone_at=None).exclude(kind="touched").order_by("at", "id")
+    happened: list[dict[str, Any]] = []
+    latest = 0.0
+    for entry in list(entries)[-MOST_LINES:]:
+        latest = min(max(latest, (entry.at - begun).total_seconds() / 60.0), LONGEST_DAY_MIN)
+        depth = 0.5 * (entry.depth_low_m + entry.depth_high_m)
+        line = {"kind": entry.kind, "at_min": latest, "fished": str(entry.presentation_id), "depth_m": depth}
+        if entry.toward is not None:
+            line |= {"toward": entry.toward, "far": bool(entry.far)}
+        if entry.fly_class is not None:
+            line["fly_class"] = entry.fly_class
+        happened.append(line)
+    return {"fished": fished, "happened": happened, "now_min": latest}
+
+
+def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[str, Any]:
+    hung = one.action["kind"] == "hang"
+    path = path_of(one)
+    times, paths = path["time_s"], tuple(tuple(fly["depth_m"]) for fly in path["flies"])
+    flies = tuple(Tied(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
+    seen = SearchPresentation(
+        str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
+        one.action["set_depth_m"] if hung else None,
+    )  # fmt: skip
+    return told(replace(seen, met=met_of(seen, grid)))
+
+
+def think(day: Day, asked: MovesIn) -> dict[str, Any]:
+    """Return what a log means; of the days that were asked about last the thinking is kept, and goes on with what is new."""
+    day_id = str(day.pk)
+    table = asked.table.model_dump_json()
+    log = asked.log.model_dump(exclude_none=True) if asked.log is not None else own_log(day, asked.table)
+    with _thinking:
+        known = _thinkers.pop(day_id, None)
+    thinker = known[1] if known and known[0] == table else Thinker(asked.table.model_dump())
+    answer = thinker.think(log)
+    with _thinking:
+        _thinkers[day_id] = (table, thinker)
+        while len(_thinkers) > MOST_THINKERS:
+            _thinkers.popitem(last=False)
+    return answer
