@@ -41,6 +41,10 @@ class WaveTests(unittest.TestCase):
             self.assertAlmostEqual(period, smb[1], delta=0.006)
 
     @settings(max_examples=60, deadline=None, derandomize=True)
+    def test_a_breath_too_small_to_square_is_a_calm(self) -> None:
+        for wind in (5e-324, 6.1e-236, 1e-9, 0.0):
+            self.assertEqual(waves(wind, 400.0), waves(0.0, 400.0))
+
     @given(st.floats(0.5, 25.0), st.floats(50.0, 20_000.0))
     def test_more_wind_and_more_fetch_never_make_less_wave(self, wind: float, fetch: float) -> None:
         for model in (spm_waves, smb_waves):

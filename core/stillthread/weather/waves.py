@@ -9,6 +9,8 @@ from stillthread.errors import check_range
 from stillthread.ranges import WIND_MS
 from stillthread.water.properties import GRAVITY_MS2
 
+CALM_MS = 1e-3  # no wind at all; of less, its square is nothing to divide by
+
 
 @dataclass(frozen=True, slots=True)
 class Waves:
@@ -41,7 +43,7 @@ def spm_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
     (0.083, 1.08)
     """
     _check(wind_speed_ms, fetch_m)
-    if wind_speed_ms == 0.0:
+    if wind_speed_ms < CALM_MS:
         return 0.0, 0.0
     adjusted = 0.71 * wind_speed_ms**1.23
     fetch = GRAVITY_MS2 * fetch_m / adjusted**2
@@ -64,7 +66,7 @@ def smb_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
     (0.11, 1.27)
     """
     _check(wind_speed_ms, fetch_m)
-    if wind_speed_ms == 0.0:
+    if wind_speed_ms < CALM_MS:
         return 0.0, 0.0
     fetch = GRAVITY_MS2 * fetch_m / wind_speed_ms**2
     height = 0.283 * math.tanh(0.0125 * fetch**0.42) * wind_speed_ms**2 / GRAVITY_MS2
