@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from common.problems import Problem, Refused
 from common.throttles import AtMost
 from django.conf import settings
-from django.contrib.auth import login, logout
+from django.contrib.auth import login
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.views.decorators.csrf import csrf_protect
@@ -15,8 +15,10 @@ from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
 from accounts import services
+from accounts.auth import AnglersOwn
 from accounts.models import Preferences, User
 from accounts.people import person
+from accounts.sign_ins import end_this
 
 router = Router(tags=["people"])
 # One address may be many people: a club, a lodge. Names locked after wrong tries are counted apart (see settings).
@@ -91,10 +93,10 @@ def create_session(request: HttpRequest, payload: Credentials) -> object:
     return _session(user)
 
 
-@router.delete("/session", operation_id="delete_session", response={204: None})
+@router.delete("/session", auth=AnglersOwn(), operation_id="delete_session", response={204: None})
 def delete_session(request: HttpRequest) -> Status[None]:
     """Sign out."""
-    logout(request)
+    end_this(request)
     return Status(204, None)
 
 

@@ -58,3 +58,42 @@ class Preferences(models.Model):
 
     def __str__(self) -> str:
         return f"preferences of {self.user}"
+
+
+class SignIn(models.Model):
+    """Where somebody is signed in: what browser it is, and since when. Neither address nor place is kept."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="sign_ins")
+    session_key = models.CharField(max_length=40, unique=True)
+    device = models.CharField(max_length=80, help_text="browser and system, by what it says of itself")
+    began_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField(help_text="to the hour")
+
+    class Meta:
+        ordering = ["-seen_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.user} on {self.device}"
+
+
+class Token(models.Model):
+    """Lets a script ask in somebody's name. Only a digest of it is kept: what is lost can't be shown again."""
+
+    class Scope(models.TextChoices):
+        READ = "read"
+        WRITE = "write"
+
+    owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="tokens")
+    name = models.CharField(max_length=80)
+    digest = models.CharField(max_length=64, unique=True, help_text="SHA-256: the token itself is random enough")
+    begins = models.CharField(max_length=12, help_text="its first letters, to know it by")
+    scope = models.CharField(max_length=5, choices=Scope.choices)
+    made_at = models.DateTimeField(auto_now_add=True)
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True, help_text="last, to the hour")
+
+    class Meta:
+        ordering = ["-made_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.begins}… ({self.scope}) of {self.owner}"

@@ -6,3 +6,6 @@ from django.dispatch import Signal
 
 # Sent with `user`, within the transaction that creates the person.
 signed_up = Signal()
+
+# Sent with `user`, within the transaction that deletes the person: what must go before the person does, goes.
+leaving = Signal()

@@ -8,6 +8,8 @@ from django.http import HttpRequest
 from django_ratelimit.core import get_usage
 from ninja.throttling import BaseThrottle
 
+from common.problems import Refused
+
 
 class AtMost(BaseThrottle):
     """Refuses a route with 429 and when to come back, once one `by` ("user" or "ip") has asked at a `rate` such as "60/m".
@@ -26,3 +28,11 @@ class AtMost(BaseThrottle):
 
     def wait(self) -> float | None:
         return float(self._this.wait_s)
+
+
+def often(request: HttpRequest, *, group: str, key: str, rate: str) -> None:
+    """Count one more of `group` for `key`, and refuse with 429 beyond `rate`."""
+    used = get_usage(request, group=group, key=lambda *_: key, rate=rate, increment=True)
+    if used and used["should_limit"]:
+        wait_s = max(1, int(used["time_left"]))
+        raise Refused(429, "too_many", f"Too many requests. Try again in {wait_s} s.", retry_after_s=wait_s)

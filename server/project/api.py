@@ -7,8 +7,9 @@ from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
 from lookback.api import router as lookback_router
 
+from accounts.account_api import router as account_router
 from accounts.api import router as accounts_router
-from accounts.auth import AnglersOwn
+from accounts.auth import AnglersOwn, AnglersToken
 from advice.api import router as advice_router
 from box.api import router as box_router
 from days.api import router as days_router
@@ -21,10 +22,11 @@ from waters.places import router as places_router
 api = DeclaredAPI(
     title="Still Thread",
     version="1",
-    description="All quantities are SI, named with their unit. Sign in with POST /api/session; send the csrftoken cookie "
-    "back as X-CSRFToken. A page that was left open may say in X-Angler whose it is (percent-encoded): where another person is "
-    "signed in by then, nothing is done and the answer is 409 another_person.",
-    auth=AnglersOwn(),
+    description="All quantities are SI, named with their unit. Sign in with POST /api/session and send the csrftoken cookie "
+    "back as X-CSRFToken; or send a token of your own, made under Units & you, as Authorization: Bearer. A page that was left "
+    "open may say in X-Angler whose it is (percent-encoded): where another person is signed in by then, nothing is done and "
+    "the answer is 409 another_person.",
+    auth=[AnglersToken(), AnglersOwn()],
     renderer=QuickJSON(),
     docs_url="/docs",
     openapi_url="/openapi.json",
@@ -33,11 +35,12 @@ api = DeclaredAPI(
 problems.install(api)
 api.add_router("", health_router)
 api.add_router("", accounts_router)
+api.add_router("", account_router)
 api.add_router("", waters_router)
 api.add_router("", places_router)
 api.add_router("", charts_router)
 api.add_router("", instruments_router)
 api.add_router("", box_router)
 api.add_router("", days_router)
-api.add_router("", advice_router)
+api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])
 api.add_router("", lookback_router)

@@ -5,6 +5,9 @@ STILLTHREAD_HOSTS        host names served, separated by commas
 STILLTHREAD_DB           path of the SQLite file
 STILLTHREAD_LOCAL=1      plain http on this machine only, no secret needed
 STILLTHREAD_DEMO=1       a visitor may enter as the demo angler
+STILLTHREAD_SITE         address that people reach the server by, for links: https://club.example
+STILLTHREAD_MAIL_HOST    a mail server, and _PORT, _USER, _PASSWORD, _FROM; without it links go by the operator's hand
+STILLTHREAD_SHARED       folder in which several processes count together what each person asks; none for one process
 STILLTHREAD_INSTRUMENTS  host:port of each instrument that may be listened to, separated by commas
 """
 
@@ -74,6 +77,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "accounts.middleware.NoteSignIns",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
@@ -131,10 +135,28 @@ AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
 SILENCED_SYSTEM_CHECKS = [
     "axes.W006",  # the IP address is part of the lockout, together with the name
-    "django_ratelimit.E003",  # one process serves, so that its own memory is enough to count in
+    # One process counts in its own memory; several count together in STILLTHREAD_SHARED, whose increments are atomic.
+    "django_ratelimit.E003",
     "django_ratelimit.W001",
 ]
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 20_000}}}
+SHARED_DIR = os.environ.get("STILLTHREAD_SHARED")
+CACHES: dict[str, dict[str, object]] = {
+    "default": {"BACKEND": "diskcache.DjangoCache", "LOCATION": SHARED_DIR, "OPTIONS": {"size_limit": 2**26}}
+    if SHARED_DIR
+    else {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 20_000}}
+}
+
+PASSWORD_RESET_TIMEOUT = 60 * 60 * 24
+# Where people reach the server: for links that are given by hand or mailed.
+SITE = os.environ.get("STILLTHREAD_SITE", f"http://{ALLOWED_HOSTS[0]}:8000" if LOCAL else f"https://{ALLOWED_HOSTS[0]}")
+EMAIL_HOST = os.environ.get("STILLTHREAD_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("STILLTHREAD_MAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("STILLTHREAD_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("STILLTHREAD_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = EMAIL_PORT == 587
+EMAIL_TIMEOUT = 10
+DEFAULT_FROM_EMAIL = os.environ.get("STILLTHREAD_MAIL_FROM", f"still-thread@{ALLOWED_HOSTS[0]}")
+MAILS = bool(EMAIL_HOST)
 
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"

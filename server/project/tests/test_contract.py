@@ -52,6 +52,8 @@ class ContractTests(PeopleTestCase):
         headers = {
             n: v for n, v in (case.headers or {}).items() if str(v).isascii() and "\n" not in str(v) and "\r" not in str(v)
         }
+        if known:  # a made-up token would be turned away at the door
+            headers.pop("Authorization", None)
         json_body = isinstance(case.media_type, str) and "json" in case.media_type
         with transaction.atomic():
             answer = self.client.generic(

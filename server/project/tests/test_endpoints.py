@@ -12,6 +12,9 @@ from django.test import Client, override_settings
 from lookback.models import Trial
 from ninja import Schema
 
+from accounts.models import User
+from accounts.resets import link_for
+from accounts.tokens import make as make_token
 from box.models import Float, Fly, Leader, Line, Rod, Spool
 from demo.lakes import BRENNHOLT_LAKE
 from instruments.models import Instrument
@@ -59,6 +62,18 @@ TABLE = (
     Row("post", "/demo-sessions", 404, 404, 404, "nothing"),
     Row("post", "/people", 201, 201, 201, "newcomer"),
     Row("patch", "/preferences", 401, 200, 200, "preferences"),
+    Row("get", "/account", 401, 200, 200),
+    Row("patch", "/account", 401, 200, 200, "email"),
+    Row("put", "/account/password", 401, 204, 204, "new password"),
+    Row("post", "/account/removal", 401, 204, 204, "password"),
+    Row("get", "/sign-ins", 401, 200, 200),
+    Row("delete", "/sign-ins/{sign_in}", 401, 204, 404),
+    Row("delete", "/sign-ins", 401, 204, 204),
+    Row("get", "/tokens", 401, 200, 200),
+    Row("post", "/tokens", 401, 201, 201, "token"),
+    Row("delete", "/tokens/{token}", 401, 204, 404),
+    Row("post", "/password-resets", 202, 202, 202, "name"),
+    Row("post", "/password-resets/{uid}/{reset}", 204, 204, 204, "password"),
     Row("get", "/place?text=61.2,8.5", 401, 200, 200),
     Row("get", "/waters", 401, 200, 200),
     Row("post", "/waters", 401, 201, 201, "water"),
@@ -172,6 +187,7 @@ class EndpointTableTests(PeopleTestCase):
         self.assertEqual(self.put(f"{landed}/photo", {"image": picture()}).status_code, 201)
         self.sinker = Line.objects.filter(owner=self.angler, sink_rate_mps__gt=0)[0]
         self.trial = Trial.objects.create(line=self.sinker, **TRIAL)
+        self.token, _ = make_token(owner=self.angler, name="Mine", scope="read", days=1)
         self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
         for i in range(4):
             self.sounder.measurements.create(at=THEN, kind="position", a=61.2 + i / 2000.0, b=9.4 + i * i / 5000.0)
@@ -187,6 +203,11 @@ class EndpointTableTests(PeopleTestCase):
             "credentials": {"username": "angler", "password": PASSWORD},
             "newcomer": SOMEONE,
             "preferences": {"depth_unit": "ft"},
+            "email": {"email": "angler@still.example"},
+            "password": {"password": PASSWORD},
+            "new password": {"password": PASSWORD, "new_password": "warm-hands-cold-heart-8"},
+            "name": {"username": "angler"},
+            "token": {"name": "A script", "scope": "read"},
             "water": WATER_BODY,
             "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
             "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},
@@ -215,6 +236,7 @@ class EndpointTableTests(PeopleTestCase):
         return dict(bodies[name]) if name else {}
 
     def ids(self) -> dict[str, Any]:
+        uid, reset = link_for(User.objects.get(pk=self.angler.pk)).split("/")[-2:]
         return {
             "water": self.water.pk,
             "mark": self.water.marks.values_list("pk", flat=True)[0],
@@ -231,6 +253,10 @@ class EndpointTableTests(PeopleTestCase):
             "entry": self.entry_id,
             "landed": self.landed_id,
             "new": uuid.uuid4(),
+            "sign_in": self.angler.sign_ins.values_list("pk", flat=True)[0],
+            "token": self.token.pk,
+            "uid": uid,
+            "reset": reset,
         }
 
     def ask(self, client: Client, row: Row) -> Any:

@@ -1,5 +1,8 @@
 /** Written by `make schema` from the API's contract: the least and most of each number that is sent. */
 export const RANGES = {
+  TokenIn: {
+    days: [1, 366],
+  },
   RulesIn: {
     most_flies: [1, 4],
     largest_hook: [1, 28],

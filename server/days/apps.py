@@ -1,0 +1,20 @@
+"""The log: it goes before its waters do when a person leaves for good."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.apps import AppConfig
+
+
+class DaysConfig(AppConfig):
+    name = "days"
+
+    def ready(self) -> None:
+        from accounts.signals import leaving
+        from days.models import Day
+
+        def clear(sender: object, *, user: Any, **_: object) -> None:
+            Day.objects.filter(owner=user).delete()
+
+        leaving.connect(clear, dispatch_uid="days.clear", weak=False)
