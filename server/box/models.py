@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from common.kept import Kept
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
 
-class Owned(models.Model):
+class Owned(Kept):
     """Something of one person's, under a name."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)

@@ -5,9 +5,11 @@ from __future__ import annotations
 import uuid
 from datetime import datetime
 
+from common.kept import Kept
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 from stillthread.log.clocks import is_odd
 from waters.models import Water
@@ -169,7 +171,7 @@ class Photo(models.Model):
     jpeg = models.BinaryField()
     width_px = models.PositiveIntegerField()
     height_px = models.PositiveIntegerField()
-    kept_at = models.DateTimeField(auto_now_add=True)
+    kept_at = models.DateTimeField(default=timezone.now)
 
     def __str__(self) -> str:
         return f"photo of {self.entry}"
@@ -241,12 +243,12 @@ class Stretch(models.Model):
         return f"{self.presentation_id} at {self.hour}"
 
 
-class Change(models.Model):
+class Change(Kept):
     """What was changed in the log afterwards: as it was before, and as it was then. Kept for good."""
 
     day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="changes")
     entry = models.ForeignKey(Entry, on_delete=models.CASCADE, null=True, related_name="changes")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=timezone.now)
     before = models.JSONField()
     after = models.JSONField()
 
@@ -255,3 +257,35 @@ class Change(models.Model):
 
     def __str__(self) -> str:
         return f"{', '.join(self.after)} of {self.entry or self.day}"
+
+
+class Catch(models.Model):
+    """Fish from another log: what it tells of them, and nothing of where a fly was or for how long.
+
+    They count as caught that day, and never towards a rate: nobody knows the hours.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="catches")
+    at = models.DateTimeField()
+    timed = models.BooleanField(default=False, help_text="whether the clock time was told, or is noon for want of one")
+    count = models.PositiveSmallIntegerField(default=1)
+    species = models.CharField(max_length=40, blank=True, help_text="in the other log's words")
+    length_m = models.FloatField(null=True, blank=True)
+    weight_kg = models.FloatField(null=True, blank=True)
+    depth_m = models.FloatField(null=True, blank=True)
+    kept = models.BooleanField(null=True, blank=True)
+    fly = models.CharField(max_length=80, blank=True)
+    method = models.CharField(max_length=80, blank=True)
+    notes = models.TextField(max_length=2000, blank=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [
+            models.CheckConstraint(condition=Q(count__range=(1, 500)), name="catch_count_in_range"),
+            models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="catch_length_in_range"),
+            models.CheckConstraint(condition=Q(weight_kg=None) | Q(weight_kg__range=(0.005, 30.0)), name="catch_weight"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.count} {self.species or 'fish'}, {self.at:%Y-%m-%d}"

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from common.kept import Kept
 from django.conf import settings
 from django.db import models
 
 from waters.models import Water
 
 
-class Instrument(models.Model):
+class Instrument(Kept):
     """A sounder, thermometer or weather station that sends NMEA 0183 over TCP."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="instruments")

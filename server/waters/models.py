@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from common.kept import Kept
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
+from django.utils import timezone
 
 
-class Water(models.Model):
+class Water(Kept):
     """A still water: where it lies, how open it is to the wind, which trout swim in it, what its rules are."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="waters")
@@ -40,7 +42,7 @@ class Water(models.Model):
         return self.name
 
 
-class Mark(models.Model):
+class Mark(Kept):
     """A place worth a name."""
 
     water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="marks")
@@ -59,12 +61,12 @@ class Mark(models.Model):
         return self.name
 
 
-class Survey(models.Model):
+class Survey(Kept):
     """Soundings as they came, kept whole: `points` holds longitude, latitude and depth, three float64 each, compressed."""
 
     water = models.ForeignKey(Water, on_delete=models.CASCADE, related_name="surveys")
     name = models.CharField(max_length=80)
-    made_at = models.DateTimeField(auto_now_add=True)
+    made_at = models.DateTimeField(default=timezone.now)
     count = models.PositiveIntegerField()
     points = models.BinaryField()
 
