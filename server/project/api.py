@@ -5,6 +5,7 @@ from __future__ import annotations
 from common import problems
 from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
+from keeping.api import router as keeping_router
 from lookback.api import router as lookback_router
 
 from accounts.account_api import router as account_router
@@ -44,3 +45,4 @@ api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])
 api.add_router("", lookback_router)
+api.add_router("", keeping_router)

@@ -20,6 +20,7 @@ class CountingRunner(DiscoverRunner):
         super().setup_test_environment(**kwargs)
         # Strong hashing is slow by design, and the tests sign up hundreds of people.
         settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        settings.KEPT_DIR = settings.ROOT_DIR / "var" / "test-kept"
         settings.RATELIMIT_ENABLE = False  # and ask more in a minute than a person does
         # Refusals are what many tests ask for.
         logging.getLogger("django.request").setLevel(logging.CRITICAL)

@@ -5,6 +5,7 @@ STILLTHREAD_HOSTS        host names served, separated by commas
 STILLTHREAD_DB           path of the SQLite file
 STILLTHREAD_LOCAL=1      plain http on this machine only, no secret needed
 STILLTHREAD_DEMO=1       a visitor may enter as the demo angler
+STILLTHREAD_KEPT         folder for archives that came back and wait to be taken in
 STILLTHREAD_SITE         address that people reach the server by, for links: https://club.example
 STILLTHREAD_MAIL_HOST    a mail server, and _PORT, _USER, _PASSWORD, _FROM; without it links go by the operator's hand
 STILLTHREAD_SHARED       folder in which several processes count together what each person asks; none for one process
@@ -66,6 +67,7 @@ INSTALLED_APPS = [
     "instruments",
     "demo",
     "lookback",
+    "keeping",
 ]
 
 MIDDLEWARE = [
@@ -217,6 +219,8 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+# Archives that came back and wait to be taken in.
+KEPT_DIR = Path(os.environ.get("STILLTHREAD_KEPT", str(ROOT_DIR / "var" / "kept")))
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_500_000
 LOGGING = {
     "version": 1,

@@ -39,12 +39,7 @@ def save_water(*, water: Water, changes: dict[str, Any]) -> Water:
     before = (water.latitude_deg, water.longitude_deg)
     for name, value in changes.items():
         setattr(water, name, value)
-    for species in (water.species, *water.stocked):
-        species_named(species)
-    rules_of(water)
-    _check_time_zone(water.time_zone)
-    lake_of(water)
-    place_of(water)
+    check_water(water)
     try:
         if water.pk and before != (water.latitude_deg, water.longitude_deg):
             outline_of(water)  # refuses a place far from its own outline
@@ -57,6 +52,16 @@ def save_water(*, water: Water, changes: dict[str, Any]) -> Water:
     except IntegrityError:
         raise Refused(409, "name_taken", "You have a water of that name.", {"name": "You have a water of that name."}) from None
     return water
+
+
+def check_water(water: Water) -> None:
+    """Refuse a water that the core can't take."""
+    for species in (water.species, *water.stocked):
+        species_named(species)
+    rules_of(water)
+    _check_time_zone(water.time_zone)
+    lake_of(water)
+    place_of(water)
 
 
 def _check_time_zone(name: str) -> None:

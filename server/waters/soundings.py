@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -26,12 +26,25 @@ DRAWN_AGAIN = 4
 
 
 def grid_of(water: Water) -> DepthGrid | None:
-    stored = DepthMap.objects.filter(water=water).first()
+    stored = DepthMap.objects.filter(water=water).first() or _drawn_anew(water)
     if stored is None:
         return None
     with np.load(io.BytesIO(bytes(stored.grid))) as arrays:
         depth = arrays["depth_m"].astype(np.float64)
         return DepthGrid(arrays["x_m"], arrays["y_m"], depth, stored.spikes)
+
+
+def _drawn_anew(water: Water) -> DepthMap | None:
+    """Draw the bottom where soundings came with an archive: a drawing is derived, and is not in it."""
+    if not Survey.objects.filter(water=water).exists():
+        return None
+    change_chart(water)
+    return DepthMap.objects.filter(water=water).first()
+
+
+def packed(points: Sequence[float]) -> tuple[int, bytes]:
+    """Return how many soundings these are, three numbers each, and the bytes that a survey keeps of them."""
+    return len(points) // 3, zlib.compress(np.asarray(points, dtype=np.float64).tobytes(), 6)
 
 
 @dataclass(frozen=True)
@@ -78,7 +91,7 @@ def change_chart(
         if added is not None:
             points.append(np.column_stack((added.lonlat, added.depth_m)))
         drawn = _draw(points, plane_of(water), read)
-        packed = b"" if added is None else zlib.compress(points[-1].astype(np.float64).tobytes(), 6)
+        kept = (0, b"") if added is None else packed(points[-1].ravel().tolist())
         with transaction.atomic():
             if _seen(water.pk) != seen:
                 continue
@@ -90,7 +103,7 @@ def change_chart(
             if removed_id is not None:
                 get_object_or_404(Survey, pk=removed_id, water=water).delete()
             if added is not None:
-                survey = Survey.objects.create(water=water, name=added.name[:80], count=len(added.depth_m), points=packed)
+                survey = Survey.objects.create(water=water, name=added.name[:80], count=kept[0], points=kept[1])
             DepthMap.objects.filter(water=water).delete()
             if drawn is not None:
                 DepthMap.objects.create(water=water, grid=drawn[0], spikes=drawn[1])

@@ -78,7 +78,7 @@ class SignedInTests(TestCase):
             seen = {one["here"]: one["seen_at"] for one in self.here.get("/api/sign-ins").json()["items"]}
         self.assertGreater(seen[True], seen[False])
         with time_machine.travel(timezone.now() + timedelta(days=200), tick=False):
-            call_command("tidy_sign_ins", stdout=io.StringIO())
+            call_command("tidy", stdout=io.StringIO())
         self.assertEqual(SignIn.objects.count(), 0)
 
     def test_a_device_that_says_nothing_sensible_is_told_so(self) -> None:

@@ -108,6 +108,11 @@ class PeopleTestCase(TestCase):
         return int(kind._default_manager.filter(owner=self.angler).order_by("pk").values_list("pk", flat=True)[0])
 
 
+def said(answer: Any) -> bytes:
+    """Return what an answer says, read to its end where it is sent bit by bit."""
+    return b"".join(answer.streaming_content) if answer.streaming else bytes(answer.content)
+
+
 def picture(width: int = 40, height: int = 30, kind: str = "JPEG", exif: bytes = b"") -> str:
     """Return a small picture in base64."""
     out = io.BytesIO()

@@ -9,6 +9,7 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, override_settings
+from keeping.models import Restore
 from lookback.models import Trial
 from ninja import Schema
 
@@ -19,7 +20,19 @@ from box.models import Float, Fly, Leader, Line, Rod, Spool
 from demo.lakes import BRENNHOLT_LAKE
 from instruments.models import Instrument
 from project.api import api
-from project.tests.people import FLY, JSON, LEADER, LINE, PASSWORD, THEN, PeopleTestCase, conditions, picture, presentation
+from project.tests.people import (
+    FLY,
+    JSON,
+    LEADER,
+    LINE,
+    PASSWORD,
+    THEN,
+    PeopleTestCase,
+    conditions,
+    picture,
+    presentation,
+    said,
+)
 
 WATER_BODY = {"name": "Second water", "latitude_deg": 61.21, "longitude_deg": 9.41}
 FILES = {
@@ -27,6 +40,7 @@ FILES = {
     "flies": b"name,hook_size\nMine,12\n",
     "lines": b"name,class_key\nMine,type-3\n",
     "leaders": b"leader,length_m,diameter_mm\nMine,3.0,0.2\n",
+    "part": b"PK",
     "log": b"$SDDPT,4.2,0.3,*7E\r\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
@@ -127,6 +141,14 @@ TABLE = (
     Row("post", "/line-files", 401, 200, 200, "lines"),
     Row("get", "/leaders.csv", 401, 200, 200),
     Row("post", "/leader-files", 401, 200, 200, "leaders"),
+    Row("get", "/archive.zip", 401, 200, 200),
+    Row("get", "/archive.schema.json", 200, 200, 200),
+    Row("post", "/restores", 401, 201, 201, "size"),
+    Row("get", "/restores/{restore}", 401, 200, 404),
+    Row("post", "/restores/{restore}/parts?offset=0", 401, 200, 404, "part"),
+    Row("post", "/restores/{restore}/looks", 401, 409, 404, "nothing"),
+    Row("post", "/restores/{restore}/takes", 401, 409, 404, "nothing"),
+    Row("delete", "/restores/{restore}", 401, 204, 404),
     Row("get", "/days", 401, 200, 200),
     Row("get", "/days/{day}", 401, 200, 404),
     Row("put", "/days/{new}", 401, 201, 404, "conditions"),
@@ -188,6 +210,7 @@ class EndpointTableTests(PeopleTestCase):
         self.sinker = Line.objects.filter(owner=self.angler, sink_rate_mps__gt=0)[0]
         self.trial = Trial.objects.create(line=self.sinker, **TRIAL)
         self.token, _ = make_token(owner=self.angler, name="Mine", scope="read", days=1)
+        self.restore = Restore.objects.create(owner=self.angler, size=1000)
         self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
         for i in range(4):
             self.sounder.measurements.create(at=THEN, kind="position", a=61.2 + i / 2000.0, b=9.4 + i * i / 5000.0)
@@ -203,6 +226,7 @@ class EndpointTableTests(PeopleTestCase):
             "credentials": {"username": "angler", "password": PASSWORD},
             "newcomer": SOMEONE,
             "preferences": {"depth_unit": "ft"},
+            "size": {"size": 1000},
             "email": {"email": "angler@still.example"},
             "password": {"password": PASSWORD},
             "new password": {"password": PASSWORD, "new_password": "warm-hands-cold-heart-8"},
@@ -253,6 +277,7 @@ class EndpointTableTests(PeopleTestCase):
             "entry": self.entry_id,
             "landed": self.landed_id,
             "new": uuid.uuid4(),
+            "restore": self.restore.pk,
             "sign_in": self.angler.sign_ins.values_list("pk", flat=True)[0],
             "token": self.token.pk,
             "uid": uid,
@@ -269,7 +294,7 @@ class EndpointTableTests(PeopleTestCase):
     def check(self, row: Row, client: Client, expected: int, role: str) -> None:
         with self.subTest(f"{row.method.upper()} {row.path} as {role}"):
             answer = self.ask(client, row)
-            self.assertEqual(answer.status_code, expected, answer.content[:300])
+            self.assertEqual(answer.status_code, expected, said(answer)[:300])
             if answer.status_code >= 400:
                 self.assertEqual(set(answer.json()), {"code", "detail", "fields"})
 

@@ -216,4 +216,7 @@ export const RANGES = {
     elapsed_s: [2, 1800],
     water_c: [-1, 40],
   },
+  RestoreIn: {
+    size: [1, 10000000000],
+  },
 } as const
