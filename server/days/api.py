@@ -18,6 +18,7 @@ from advice.choice_schemas import ChoicesIn
 from advice.search_schemas import MovesIn, MovesOut, SearchOut
 from days import editing, finding, photos, services, thinking
 from days.schemas import (
+    CatchPage,
     ChangedPage,
     DayChangeIn,
     DayIn,
@@ -70,6 +71,19 @@ def change_day(request: HttpRequest, day_id: UUID, payload: DayChangeIn) -> dict
 def delete_day(request: HttpRequest, day_id: UUID) -> Status[None]:
     """Take a day out of the log on which nothing was logged."""
     editing.delete_day(owner=person(request), day_id=day_id)
+    return Status(204, None)
+
+
+@router.get("/days/{day_id}/catches", operation_id="list_catches", response={200: CatchPage, 404: Problem})
+def list_catches(request: HttpRequest, day_id: UUID, limit: Limit = 100, offset: Offset = 0) -> dict[str, Any]:
+    """List the fish of a day that came with another log."""
+    return page(services.day_of(person(request), day_id).catches.all(), limit, offset)
+
+
+@router.delete("/days/{day_id}/catches/{catch_id}", operation_id="delete_catch", response={204: None, 404: Problem})
+def delete_catch(request: HttpRequest, day_id: UUID, catch_id: UUID) -> Status[None]:
+    """Take a fish that came with another log out again."""
+    editing.delete_catch(owner=person(request), day_id=day_id, catch_id=catch_id)
     return Status(204, None)
 
 

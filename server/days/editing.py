@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404
 
 from accounts.models import User
 from advice.payloads import conditions_of, told_plainly
-from days.models import Change, Day, Entry
+from days.models import Catch, Change, Day, Entry
 from days.schemas import DayChangeIn, EntryChangeIn
 from days.services import OF_FISH, day_of
 from days.tally import stale
@@ -100,4 +100,13 @@ def delete_day(*, owner: User, day_id: UUID) -> None:
     day = get_object_or_404(Day, pk=day_id, owner=owner)
     if Entry.objects.filter(presentation__day=day, undone_at=None).exists():
         raise Refused(409, "not_empty", "Something was logged on that day. Take its entries back first.")
+    if day.catches.exists():
+        raise Refused(409, "not_empty", "Fish of another log are of that day. Take them out first.")
     day.delete()
+
+
+@transaction.atomic
+def delete_catch(*, owner: User, day_id: UUID, catch_id: UUID) -> None:
+    """Take a fish of another log out again."""
+    get_object_or_404(Catch, pk=catch_id, day_id=day_id, day__owner=owner).delete()
+    stale(day_id)

@@ -170,6 +170,28 @@ class EntryPage(Schema):
     count: int
 
 
+class CatchOut(Schema):
+    """Fish that came with another log; `timed`: it told when, else the time is noon."""
+
+    id: UUID
+    at: datetime
+    timed: bool
+    count: int
+    species: str
+    length_m: float | None
+    weight_kg: float | None
+    depth_m: float | None
+    kept: bool | None
+    fly: str
+    method: str
+    notes: str
+
+
+class CatchPage(Schema):
+    items: list[CatchOut]
+    count: int
+
+
 class PhotoIn(Schema):
     """A picture as JPEG, PNG or WebP, in base64."""
 

@@ -23,7 +23,7 @@ from advice.shows import show_phrase
 from days.models import Day, Entry, Photo, Presentation
 from days.schemas import AdviceIn, DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from days.tally import facts_of, stale, told_of
-from stillthread.depth.picture import read_water
+from stillthread.depth.picture import Conditions, read_water
 from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
 from stillthread.log.fish import condition_pct, usual_weight_kg
@@ -86,23 +86,29 @@ def put_day(
     """Store a day under the device's id; return it and whether it is new. A resend changes nothing."""
     if known := _known_day(owner, day_id):
         return known, False
-    now = now or timezone.now()
+    day, conditions = day_to_keep(owner, day_id, payload, clock, now or timezone.now())
+    read_water(conditions)  # refuses what can't be read
+    with transaction.atomic():
+        if known := _known_day(owner, day_id):
+            return known, False
+        day.save(force_insert=True)
+        return day_of(owner, day_id), True
+
+
+def day_to_keep(owner: User, day_id: UUID, payload: DayIn, clock: DeviceClock | None, now: datetime) -> tuple[Day, Conditions]:
+    """Return a day as it is to be stored, and the conditions it began under as the core has them."""
     right = _conditions_put_right(payload, clock, now)
     conditions = conditions_of(owner, right, logged=True)
-    read_water(conditions)  # refuses what can't be read
     # Clock time there, and the species by name: what is stored says the same when the water is changed later.
     at_there = conditions.at.replace(tzinfo=None)
     stored = told_plainly(right, conditions).model_copy(update={"at_local": at_there, "species": conditions.species.key})
     water = water_of(owner, payload.water_id)
     said = local_to_utc(payload.at_local, water.time_zone)
-    with transaction.atomic():
-        if known := _known_day(owner, day_id):
-            return known, False
-        Day.objects.create(
-            id=day_id, owner=owner, water=water, at=conditions.at, device_at=said, received_at=now,
-            conditions=stored.model_dump(mode="json"),
-        )  # fmt: skip
-        return day_of(owner, day_id), True
+    day = Day(
+        id=day_id, owner=owner, water=water, at=conditions.at, device_at=said, received_at=now,
+        conditions=stored.model_dump(mode="json"),
+    )  # fmt: skip
+    return day, conditions
 
 
 def _known_presentation(owner: User, presentation_id: UUID) -> Presentation | None:

@@ -17,7 +17,7 @@ from accounts.models import User
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import conditions_of
 from box.services import core_line
-from days.models import Day, DayFacts, Entry, Presentation, Stretch
+from days.models import Catch, Day, DayFacts, Entry, Presentation, Stretch
 from stillthread.chart.marks import nearest
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import StillthreadError
@@ -75,11 +75,13 @@ def tally_day(day_id: Any) -> DayFacts:
     marks = list(day.water.marks.values_list("name", "latitude_deg", "longitude_deg"))
     stretches = [s for one in fished for s in _stretches(day, one, entries[one.pk], marks)]
     facts = _facts(day, told, fished, entries, stretches)
-    seen = (sum(len(rows) for rows in entries.values()), len(fished), day.notes, day.conditions)
+    brought = list(day.catches.all())
+    _add_brought(facts, brought)
+    seen = (sum(len(rows) for rows in entries.values()), len(fished), len(brought), day.notes, day.conditions)
     with transaction.atomic():
         now = Day.objects.get(pk=day_id)
         logged = Entry.objects.filter(presentation__day=now, undone_at=None).count()
-        same = seen == (logged, now.presentations.count(), now.notes, now.conditions)
+        same = seen == (logged, now.presentations.count(), now.catches.count(), now.notes, now.conditions)
         Stretch.objects.filter(day=day).delete()
         Stretch.objects.bulk_create(stretches)
         kept, _ = DayFacts.objects.update_or_create(day=day, defaults=facts)
@@ -152,6 +154,15 @@ def _stretches(
             )
         )  # fmt: skip
     return found
+
+
+def _add_brought(facts: dict[str, Any], catches: Sequence[Catch]) -> None:
+    """Count fish of another log beside one's own, and let them be found by their words: they have no hours, so no rate."""
+    facts["counts"]["brought"] = sum(one.count for one in catches)
+    lengths = [one.length_m for one in catches if one.length_m is not None]
+    facts["longest_m"] = max([*lengths, *([facts["longest_m"]] if facts["longest_m"] else [])], default=None)
+    words = dict.fromkeys(word for one in catches for word in (one.fly, one.method, one.species, one.notes) if word)
+    facts["words"] = " | ".join([facts["words"], *words]).lower()
 
 
 LAYERS = 64

@@ -6,6 +6,7 @@ from common import problems
 from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
 from keeping.api import router as keeping_router
+from keeping.tables_api import router as tables_router
 from lookback.api import router as lookback_router
 
 from accounts.account_api import router as account_router
@@ -46,3 +47,4 @@ api.add_router("", days_router)
 api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])
 api.add_router("", lookback_router)
 api.add_router("", keeping_router)
+api.add_router("", tables_router)

@@ -27,10 +27,12 @@ def mark_of(water: Water, mark_id: int) -> Mark:
     return get_object_or_404(Mark, pk=mark_id, water=water)
 
 
+def core_mark(m: Mark) -> CoreMark:
+    return CoreMark(m.name, m.kind_key, m.latitude_deg, m.longitude_deg, m.depth_m, m.notes)
+
+
 def core_marks(water: Water) -> list[CoreMark]:
-    return [
-        CoreMark(m.name, m.kind_key, m.latitude_deg, m.longitude_deg, m.depth_m, m.notes) for m in marks_of(water)[:MOST_MARKS]
-    ]
+    return [core_mark(m) for m in marks_of(water)[:MOST_MARKS]]
 
 
 def save_mark(*, mark: Mark, changes: dict[str, Any], outline: Outline | None = None) -> Mark:

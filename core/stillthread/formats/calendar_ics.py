@@ -22,18 +22,19 @@ class Window:
     ends: datetime
     title: str
     words: str = ""
+    place: str = ""
 
 
-def write_calendar(windows: Sequence[Window], place: str, stamped: datetime) -> bytes:
+def write_calendar(windows: Sequence[Window], place: str, stamped: datetime, most: int = MOST_WINDOWS) -> bytes:
     """Return windows as iCalendar (RFC 5545), in UTC; the same window has the same id every time.
 
     Raises
     ------
     BadInput
-        A window without its zone, one that ends before it begins, or more than 50.
+        A window without its zone, one that ends before it begins, or more than `most`.
     """
-    if len(windows) > MOST_WINDOWS:
-        raise BadInput(f"{len(windows)} windows are more than {MOST_WINDOWS}.", field="windows")
+    if len(windows) > most:
+        raise BadInput(f"{len(windows)} windows are more than {most}.", field="windows")
     calendar = Calendar()
     calendar.add("prodid", "-//Still Thread//Day windows//EN")
     calendar.add("version", "2.0")
@@ -41,13 +42,14 @@ def write_calendar(windows: Sequence[Window], place: str, stamped: datetime) -> 
         if window.begins.tzinfo is None or window.ends.tzinfo is None or window.ends <= window.begins:
             raise BadInput(f"{window.title!r} needs a beginning and a later end, each with its zone.", field="windows")
         event = Event()
-        known = f"{place}|{window.begins.isoformat()}|{window.title}"
+        where = window.place or place
+        known = f"{where}|{window.begins.isoformat()}|{window.title}"
         event.add("uid", f"{hashlib.sha256(known.encode()).hexdigest()[:32]}@still-thread")
         event.add("dtstamp", stamped.astimezone(timezone.utc))
         event.add("dtstart", window.begins.astimezone(timezone.utc))
         event.add("dtend", window.ends.astimezone(timezone.utc))
         event.add("summary", window.title)
-        event.add("location", place)
+        event.add("location", where)
         if window.words:
             event.add("description", window.words)
         calendar.add_component(event)

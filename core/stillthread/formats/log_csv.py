@@ -55,7 +55,8 @@ ASKED: Mapping[str, Asked] = MappingProxyType(
 """Words: common practice of notebooks and spreadsheets, no published source. Pound, ounce, inch and knot: by definition."""
 _UNIT_WORDS = MappingProxyType({
     "inch": "in", "inches": "in", '"': "in", "feet": "ft", "foot": "ft", "lbs": "lb", "pounds": "lb", "ounces": "oz",
-    "kmh": "km/h", "kph": "km/h", "knots": "kn", "kt": "kn", "kts": "kn", "ms": "m/s", "°c": "C", "c": "C", "°f": FAHRENHEIT, "f": FAHRENHEIT,
+    "kmh": "km/h", "kph": "km/h", "knots": "kn", "kt": "kn", "kts": "kn", "ms": "m/s", "°c": "C", "c": "C",
+    "°f": FAHRENHEIT, "f": FAHRENHEIT,
     "celsius": "C", "fahrenheit": FAHRENHEIT,
 })  # fmt: skip
 YES, NO = (

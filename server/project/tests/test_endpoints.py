@@ -17,6 +17,7 @@ from accounts.models import User
 from accounts.resets import link_for
 from accounts.tokens import make as make_token
 from box.models import Float, Fly, Leader, Line, Rod, Spool
+from days.models import Day
 from demo.lakes import BRENNHOLT_LAKE
 from instruments.models import Instrument
 from project.api import api
@@ -141,6 +142,17 @@ TABLE = (
     Row("post", "/line-files", 401, 200, 200, "lines"),
     Row("get", "/leaders.csv", 401, 200, 200),
     Row("post", "/leader-files", 401, 200, 200, "leaders"),
+    Row("get", "/days/{day}/catches", 401, 200, 404),
+    Row("delete", "/days/{day}/catches/{catch}", 401, 204, 404),
+    Row("get", "/days.csv", 401, 200, 200),
+    Row("get", "/casts.csv", 401, 200, 200),
+    Row("get", "/catches.csv", 401, 200, 200),
+    Row("get", "/readings.csv", 401, 200, 200),
+    Row("get", "/places.gpx", 401, 200, 200),
+    Row("get", "/days.ics", 401, 200, 200),
+    Row("post", "/other-logs/looks", 401, 200, 200, "other log"),
+    Row("post", "/other-logs/previews", 401, 200, 200, "bring"),
+    Row("post", "/other-logs/takes", 401, 200, 409, "bring"),
     Row("get", "/archive.zip", 401, 200, 200),
     Row("get", "/archive.schema.json", 200, 200, 200),
     Row("post", "/restores", 401, 201, 201, "size"),
@@ -194,7 +206,7 @@ TABLE = (
     Row("post", "/runs", 401, 200, 200, "run"),
     Row("post", "/profile-files", 401, 200, 200, "file"),
 )
-LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(s|entries)$", row.path))
+LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(?<!\.ic)s$", row.path))
 
 
 @override_settings(INSTRUMENTS=["127.0.0.1:10110"])
@@ -210,6 +222,7 @@ class EndpointTableTests(PeopleTestCase):
         self.sinker = Line.objects.filter(owner=self.angler, sink_rate_mps__gt=0)[0]
         self.trial = Trial.objects.create(line=self.sinker, **TRIAL)
         self.token, _ = make_token(owner=self.angler, name="Mine", scope="read", days=1)
+        self.caught = Day.objects.get(pk=self.day_id).catches.create(at=THEN)
         self.restore = Restore.objects.create(owner=self.angler, size=1000)
         self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
         for i in range(4):
@@ -227,6 +240,8 @@ class EndpointTableTests(PeopleTestCase):
             "newcomer": SOMEONE,
             "preferences": {"depth_unit": "ft"},
             "size": {"size": 1000},
+            "other log": {"text": "date,fish\n2023-07-14,trout\n"},
+            "bring": {"text": "date,fish\n2023-07-14,trout\n", "mapping": {"date": 0, "species": 1}, "water_id": self.water.pk},
             "email": {"email": "angler@still.example"},
             "password": {"password": PASSWORD},
             "new password": {"password": PASSWORD, "new_password": "warm-hands-cold-heart-8"},
@@ -278,6 +293,7 @@ class EndpointTableTests(PeopleTestCase):
             "landed": self.landed_id,
             "new": uuid.uuid4(),
             "restore": self.restore.pk,
+            "catch": self.caught.pk,
             "sign_in": self.angler.sign_ins.values_list("pk", flat=True)[0],
             "token": self.token.pk,
             "uid": uid,
