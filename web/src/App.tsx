@@ -3,6 +3,7 @@ import { Popover } from 'radix-ui'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
 import { AccountMenu } from './account/AccountMenu'
+import { resetAsked, ResetPage } from './account/ResetPage'
 import { ConnectionBar } from './ui/ConnectionBar'
 import { hearWho } from './offline/kept'
 import { flush } from './offline/outbox'
@@ -33,6 +34,8 @@ const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default:
 const InstrumentsPage = lazy(() =>
   import('./instruments/InstrumentsPage').then((m) => ({ default: m.InstrumentsPage })),
 )
+const YouPage = lazy(() => import('./account/YouPage').then((m) => ({ default: m.YouPage })))
+const YourLogPage = lazy(() => import('./account/YourLogPage').then((m) => ({ default: m.YourLogPage })))
 const CardPage = lazy(() => import('./steps/rig/CardPage').then((m) => ({ default: m.CardPage })))
 const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
@@ -61,6 +64,8 @@ export function App() {
       if (username !== name) window.location.reload()
     })
   }, [name])
+  const reset = resetAsked(window.location.pathname)
+  if (reset) return <ResetPage {...reset} />
   if (session.isError) return <Trouble error={session.error} />
   if (!session.data) return <Waiting what="Opening…" />
   if (!session.data.username) return <WelcomePage session={session.data} />
@@ -121,6 +126,8 @@ function Shell() {
               <Route path="/box" element={<BoxPage />} />
               <Route path="/box/lines/:lineId" element={<LinePage />} />
               <Route path="/instruments" element={<InstrumentsPage />} />
+              <Route path="/you" element={<YouPage />} />
+              <Route path="/you/log" element={<YourLogPage />} />
               <Route path="/tank" element={<TankPage />} />
               <Route path="*" element={<Lost />} />
             </Routes>

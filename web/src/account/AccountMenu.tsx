@@ -1,5 +1,6 @@
 /** Units, theme, sound, and the way out: switchable on the spot. */
 import { Popover } from 'radix-ui'
+import { Link } from 'react-router'
 import { NoConnection, type Preferences } from '../api/client'
 import { useRoom } from '../offline/room'
 import { useKeeping } from '../offline/store'
@@ -18,6 +19,11 @@ const UNIT_CHOICES: { key: keyof Preferences; label: string; options: string[] }
   { key: 'mass_unit', label: 'Fish weight', options: ['kg', 'lb'] },
   { key: 'theme', label: 'Light', options: ['light', 'dusk'] },
 ]
+
+const YOURS = [
+  { to: '/you/log', text: 'Your log, out and in' },
+  { to: '/you', text: 'Account' },
+] as const
 
 export function AccountMenu() {
   const { username, is_demo } = usePerson()
@@ -90,6 +96,15 @@ export function AccountMenu() {
             ]}
             onValueChange={(value) => change.mutate({ uses_log: value === 'on' })}
           />
+          <nav aria-label="Your account" className="flex gap-x-5 border-t-2 border-ink pt-1">
+            {YOURS.map(({ to, text }) => (
+              <Popover.Close key={to} asChild>
+                <Link to={to} className="flex min-h-11 items-center font-semibold underline">
+                  {text}
+                </Link>
+              </Popover.Close>
+            ))}
+          </nav>
           <Keeps />
           <div className="flex items-center justify-between border-t-2 border-ink pt-2">
             <span className="truncate font-semibold">{username}</span>

@@ -72,3 +72,19 @@ export function shortDate(local: string): string {
 export function instantOf(timeZone: string, local: string): number {
   return Temporal.PlainDateTime.from(local).toZonedDateTime(timeZone).epochMilliseconds
 }
+
+/** `27 Nov 2026`, where the device is. */
+export function dateHere(at: string): string {
+  const said = { day: 'numeric', month: 'short', year: 'numeric' } as const
+  return new Date(at).toLocaleDateString('en-GB', said)
+}
+
+const HOUR_MS = 3_600_000
+
+/** How long ago, by the hour and then by the day. */
+export function ago(at: string): string {
+  const hours = Math.floor((Date.now() - Date.parse(at)) / HOUR_MS)
+  const words = new Intl.RelativeTimeFormat('en-GB', { numeric: 'auto' })
+  if (hours < 1) return 'within the hour'
+  return hours < 48 ? words.format(-hours, 'hour') : words.format(-Math.floor(hours / 24), 'day')
+}

@@ -103,6 +103,7 @@ export function WelcomePage({ session }: { session: Session }) {
             Sign up
           </Button>
         </div>
+        <Forgotten username={username.trim()} />
         <p className="text-sm">
           New here? Choose any name, and a password of eight characters or more: no common word, not only
           digits, nothing like your name.
@@ -113,6 +114,33 @@ export function WelcomePage({ session }: { session: Session }) {
         </p>
       </form>
     </main>
+  )
+}
+
+/** A forgotten password: nothing tells whether there is such a person. */
+function Forgotten({ username }: { username: string }) {
+  const ask = useMutation({
+    mutationFn: () => answer(client.POST('/api/password-resets', { body: { username } })),
+  })
+  if (ask.isSuccess)
+    return (
+      <p role="status" className="text-sm font-semibold">
+        If {username} has a mail address here, a link is on its way. If not, ask whoever keeps this server:
+        they can give you one.
+      </p>
+    )
+  return (
+    <>
+      <button
+        type="button"
+        className="min-h-11 text-sm underline disabled:no-underline disabled:opacity-60"
+        disabled={!username || ask.isPending}
+        onClick={() => ask.mutate()}
+      >
+        {username ? 'Forgotten the password?' : 'Forgotten the password? Type your name first.'}
+      </button>
+      {ask.error && <Trouble error={ask.error} />}
+    </>
   )
 }
 

@@ -15,6 +15,7 @@ import { DayNotes } from './DayNotes'
 import { DayRead } from './DayRead'
 import { EntryLine } from './EntryLine'
 import { History } from './History'
+import { OtherCatches } from './OtherCatches'
 import { TieAgain } from './TieAgain'
 
 export function DayPage() {
@@ -76,9 +77,7 @@ function OneDay({ day, fished, entries, water }: OneDayProps) {
         </p>
         <h1 className="plate text-3xl font-bold">{dateWords(conditions.at_local)}</h1>
         <p className="text-soft">
-          {timeOf(conditions.at_local)} · wind {compass(conditions.wind_from_deg)}{' '}
-          {format('wind', conditions.wind_speed_ms, units)} · {sky(conditions.cloud_fraction)} · seen down to{' '}
-          {format('depth', conditions.secchi_m, units)}
+          {timeOf(conditions.at_local)} · {readOf(conditions, units)}
         </p>
         {picture.data && (
           <Column picture={picture.data} heightPx={480} takes={day.take_depths} className="mt-2" />
@@ -119,7 +118,8 @@ function OneDay({ day, fished, entries, water }: OneDayProps) {
             </section>
           )
         })}
-        {fished.length === 0 && <NothingFished dayId={day.id} />}
+        <OtherCatches dayId={day.id} timeZone={water.time_zone} />
+        {fished.length === 0 && (day.counts.brought ?? 0) === 0 && <NothingFished dayId={day.id} />}
       </div>
     </div>
   )
@@ -143,6 +143,18 @@ function NothingFished({ dayId }: { dayId: string }) {
       {remove.error && <Trouble error={remove.error} />}
     </div>
   )
+}
+
+/** Wind, sky and clarity as they were read; what nobody read is not told as if somebody had. */
+function readOf(conditions: Day['conditions'], units: Units): string {
+  const unread = new Set<string>(conditions.assumed)
+  const wind = `${unread.has('wind_from_deg') ? '' : `${compass(conditions.wind_from_deg)} `}${format('wind', conditions.wind_speed_ms, units)}`
+  const parts = [
+    unread.has('wind_speed_ms') ? '' : `wind ${wind}`,
+    unread.has('cloud_fraction') ? '' : sky(conditions.cloud_fraction),
+    unread.has('secchi_m') ? '' : `seen down to ${format('depth', conditions.secchi_m, units)}`,
+  ]
+  return parts.filter(Boolean).join(' · ') || 'nothing of the wind, the sky or the water was read'
 }
 
 const range1 = (low: number, high: number) => `${low.toFixed(1)} to ${high.toFixed(1)}`

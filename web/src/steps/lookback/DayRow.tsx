@@ -22,7 +22,9 @@ export function DayRow({ days }: { days: readonly Day[] }) {
             <span className="block leading-tight font-semibold">{shortDate(day.conditions.at_local)}</span>
             <span className="block truncate text-sm leading-tight text-soft">{day.water_name}</span>
             <span className="block text-sm leading-tight">
-              {day.counts.landed ?? 0} of {takes(day)} takes
+              {(day.counts.cast ?? 0) === 0 && day.counts.brought
+                ? `${day.counts.brought} fish, another log`
+                : `${day.counts.landed ?? 0} of ${takes(day)} takes`}
               {day.notes !== '' && <span className="text-soft"> · note</span>}
             </span>
           </Link>

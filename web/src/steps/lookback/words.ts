@@ -12,6 +12,7 @@ export function dayWords(day: Day, units: Units): string {
     `wind ${compass(conditions.wind_from_deg)} ${format('wind', conditions.wind_speed_ms, units)}`,
     sky(conditions.cloud_fraction),
     `${day.counts.cast ?? 0} casts, ${day.counts.landed ?? 0} landed`,
+    day.counts.brought ? `${day.counts.brought} fish from another log` : '',
   ]
   return parts.filter(Boolean).join('; ')
 }

@@ -1,0 +1,3 @@
+import { api, thrown } from '../queries/api'
+
+export const useAccount = () => thrown(api.useQuery('get', '/api/account', {}))
