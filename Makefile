@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo dev format test coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -33,6 +33,12 @@ format: .venv/test web/node_modules/.stamp ## put everything into its one form
 	@.venv/bin/ruff check -q --fix .
 	@.venv/bin/ruff format -q .
 	@cd web && $(PNPM) -s exec prettier --log-level warn --write .
+
+backup: .venv/runtime ## copy the store while it is written to, into var/backups
+	@$(LOCAL) $(MANAGE) backup
+
+restore: .venv/runtime ## put a copy in the store's place: make restore FROM=var/backups/...
+	@$(LOCAL) $(MANAGE) restore "$(FROM)"
 
 standins: .venv/runtime ## start a simulated sounder, weather station and forecast service on 127.0.0.1
 	@cd server && exec ../.venv/bin/python -m standins

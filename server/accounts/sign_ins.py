@@ -41,9 +41,9 @@ def note(request: HttpRequest, user: object) -> None:
     seen = _hour(clock.now())
     if not isinstance(user, User) or key is None or request.session.get(_SEEN) == seen.isoformat():
         return
-    request.session[_SEEN] = seen.isoformat()
     device = device_of(request.META.get("HTTP_USER_AGENT", ""))
     SignIn.objects.update_or_create(session_key=key, defaults={"user": user, "device": device, "seen_at": seen})
+    request.session[_SEEN] = seen.isoformat()
 
 
 def note_anew(request: HttpRequest, user: User) -> None:

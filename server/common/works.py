@@ -28,6 +28,11 @@ class Works:
         self._asked: dict[Hashable, Future[Any]] = {}
         self._of: Counter[Hashable] = Counter()
 
+    def asked(self) -> int:
+        """Return how many pieces of work run or wait."""
+        with self._lock:
+            return self._of.total()
+
     def do(self, who: Hashable, question: Hashable, work: Callable[[], T]) -> T:
         """Return what `work` gives, or what it gives to another request of the same person with the same question.
 

@@ -183,6 +183,9 @@ class Listeners:
         alive = {known for known, listener in self._running.copy().items() if listener.is_alive()}
         return instrument.pk in alive or len(alive) < MOST_LISTENERS
 
+    def known(self) -> set[int]:
+        return set(self._running)
+
     def state_of(self, instrument_id: int) -> State | None:
         running = self._running.get(instrument_id)
         return running.state if running else None

@@ -18,7 +18,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from accounts.models import User
-from instruments.listener import listeners
+from instruments import hearing
 from instruments.models import Forecast, Instrument, Measurement
 from stillthread.errors import BadInput, StillthreadError
 from stillthread.formats.forecast_json import read_forecast_json
@@ -44,12 +44,12 @@ def save_instrument(*, instrument: Instrument, changes: dict[str, Any]) -> Instr
     """Store a new or changed instrument and listen to it, or stop, as it says."""
     for name, value in changes.items():
         setattr(instrument, name, value)
-    if not _allowed(instrument):
+    if not hearing.allowed(instrument):
         named = ", ".join(settings.INSTRUMENTS)
         text = f"This server listens only where its keeper allows it: {named or 'nowhere yet'}."
         known_host = any(pair.rsplit(":", 1)[0] == instrument.host for pair in settings.INSTRUMENTS)
         raise Refused(422, "host_not_allowed", text, {"port" if known_host else "host": text})
-    if instrument.on and not listeners.room_for(instrument):
+    if instrument.on and not hearing.room_for(instrument):
         text = "This server listens to as many instruments as it can. Switch one off, or try again later."
         raise Refused(422, "no_line_free", text, {"on": text})
     if instrument.pk is None and instruments_of(instrument.owner).count() >= MOST_INSTRUMENTS:
@@ -60,24 +60,18 @@ def save_instrument(*, instrument: Instrument, changes: dict[str, Any]) -> Instr
     except IntegrityError:
         text = "You have an instrument of that name."
         raise Refused(409, "name_taken", text, {"name": text}) from None
-    transaction.on_commit(lambda: listeners.follow(instrument))
+    transaction.on_commit(lambda: hearing.follow(instrument))
     return instrument
 
 
-def _allowed(instrument: Instrument) -> bool:
-    return f"{instrument.host}:{instrument.port}" in settings.INSTRUMENTS
-
-
 def remove_instrument(instrument: Instrument) -> None:
-    listeners.forget(instrument.pk)
+    hearing.forget(instrument)
     instrument.delete()
 
 
 def show_instrument(instrument: Instrument) -> dict[str, Any]:
     """Return an instrument with how its line fares and the last value of each kind."""
-    if instrument.on and _allowed(instrument):
-        listeners.follow(instrument)  # a restarted server takes up where it was
-    state = listeners.state_of(instrument.pk)
+    state = hearing.state_of(instrument)
     return {
         "id": instrument.pk,
         **{name: getattr(instrument, name) for name in ("name", "host", "port", "on")},

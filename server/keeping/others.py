@@ -86,6 +86,7 @@ def bring(
         if added:
             touched.append(day.pk)
     brought.days_new, brought.fish_new = len(new), sum(one.count for one in catches)
+    brought.faults.sort(key=lambda fault: int(fault["line"]))
     if store:
         if brought.refused and not leave_out:
             raise Refused(409, "rows_refused", f"{brought.refused} rows can't be taken. Leave them out, or put them right.")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.urls import path, re_path
 
 from project.api import api
+from project.observing import metrics
 from project.web import old_asset, web_page
 
 handler400 = "common.problems.unreadable"
@@ -12,6 +13,7 @@ handler500 = "common.problems.server_error"
 
 urlpatterns = [
     path("api/", api.urls),
+    path("metrics", metrics),
     path("assets/<str:name>", old_asset),
-    re_path(r"^(?!api/|assets/|static/).*$", web_page),
+    re_path(r"^(?!api/|assets/|static/|metrics$).*$", web_page),
 ]

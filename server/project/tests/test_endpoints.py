@@ -71,6 +71,7 @@ class Row:
 
 TABLE = (
     Row("get", "/health", 200, 200, 200),
+    Row("get", "/live", 200, 200, 200),
     Row("get", "/session", 200, 200, 200),
     Row("post", "/session", 200, 200, 200, "credentials"),
     Row("delete", "/session", 401, 204, 204),

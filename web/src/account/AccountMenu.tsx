@@ -48,6 +48,26 @@ export function AccountMenu() {
           collisionPadding={8}
           className="z-40 max-h-[82vh] w-[330px] space-y-2 overflow-y-auto border-2 border-ink bg-paper p-4"
         >
+          <div className="flex flex-wrap items-center justify-between gap-2">
+            <span className="font-semibold [overflow-wrap:anywhere]">{username}</span>
+            <Button onClick={() => void now()}>{is_demo ? 'Start with my own water' : 'Sign out'}</Button>
+          </div>
+          {trouble instanceof NoConnection ? (
+            <p role="alert" className="font-semibold text-hot">
+              No connection: you are still signed in. Sign out when there is one.
+            </p>
+          ) : (
+            trouble !== null && <Trouble error={trouble} />
+          )}
+          <nav aria-label="Your account" className="flex gap-x-5 border-b-2 border-ink pb-1">
+            {YOURS.map(({ to, text }) => (
+              <Popover.Close key={to} asChild>
+                <Link to={to} className="flex min-h-11 items-center font-semibold underline">
+                  {text}
+                </Link>
+              </Popover.Close>
+            ))}
+          </nav>
           {UNIT_CHOICES.map(({ key, label, options }) => (
             <Segments
               key={key}
@@ -96,27 +116,7 @@ export function AccountMenu() {
             ]}
             onValueChange={(value) => change.mutate({ uses_log: value === 'on' })}
           />
-          <nav aria-label="Your account" className="flex gap-x-5 border-t-2 border-ink pt-1">
-            {YOURS.map(({ to, text }) => (
-              <Popover.Close key={to} asChild>
-                <Link to={to} className="flex min-h-11 items-center font-semibold underline">
-                  {text}
-                </Link>
-              </Popover.Close>
-            ))}
-          </nav>
           <Keeps />
-          <div className="flex items-center justify-between border-t-2 border-ink pt-2">
-            <span className="truncate font-semibold">{username}</span>
-            <Button onClick={() => void now()}>{is_demo ? 'Start with my own water' : 'Sign out'}</Button>
-          </div>
-          {trouble instanceof NoConnection ? (
-            <p role="alert" className="font-semibold text-hot">
-              No connection: you are still signed in. Sign out when there is one.
-            </p>
-          ) : (
-            trouble !== null && <Trouble error={trouble} />
-          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -109,6 +109,7 @@ function Looked({ restore, onTaken }: { restore: Restore; onTaken(found: Found):
   })
   const found = look.data
   const blocked = (found?.refused ?? 0) > 0 && !leaveOut
+  const nothing = mode === 'merge' && found?.rows.every((row) => row.new === 0)
   return (
     <div className="space-y-3">
       {!is_demo && (
@@ -138,7 +139,8 @@ function Looked({ restore, onTaken }: { restore: Restore; onTaken(found: Found):
       )}
       {take.isPending && <Working restore={restore} label="Taking it in" />}
       {take.error && <Trouble error={take.error} />}
-      {found && (
+      {nothing && <p className="font-semibold">All that can be taken of it is here already.</p>}
+      {found && !nothing && (
         <Button look="hot" size="large" disabled={blocked || take.isPending} onClick={() => take.mutate()}>
           {mode === 'replace' ? 'Replace everything here by it' : 'Add what is new'}
         </Button>
@@ -161,7 +163,10 @@ const KINDS: Record<string, string> = {
 }
 
 function FoundTable({ found, mode }: { found: Found; mode: Mode }) {
-  const rows = found.rows.filter((row) => row.new + row.same + row.differs > 0)
+  const order = Object.keys(KINDS)
+  const rows = found.rows
+    .filter((row) => row.new + row.same + row.differs > 0)
+    .sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind))
   return (
     <>
       <p>

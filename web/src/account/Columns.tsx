@@ -22,7 +22,7 @@ const THINGS: [Asked, string][] = [
   ['length', 'Length'],
   ['weight', 'Weight'],
   ['depth', 'Depth'],
-  ['water_c', 'Temperature at the top'],
+  ['water_c', 'Temperature'],
   ['wind', 'Wind'],
   ['kept', 'Kept'],
   ['fly', 'Fly'],
