@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -48,6 +48,10 @@ test: .venv/test web/dist/index.html ## install what is missing, then lint, type
 	@$(MAKE) --no-print-directory lint types
 	@mkdir -p var
 	@$(LOCAL) $(MANAGE) test --no-input server core/tests
+
+test-postgres: .venv/test web/dist/index.html ## every test of the server, the browser's too, against Debian's PostgreSQL
+	@scripts/need-chromium
+	@$(LOCAL) scripts/with-postgres $(MANAGE) test --no-input server
 
 coverage: .venv/test ## lines and branches that the core's and the server's tests run, without the browser's
 	@mkdir -p var

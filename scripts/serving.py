@@ -39,7 +39,13 @@ def served(now: datetime | None = None, also: Sequence[Sequence[str]] = ()) -> I
         port = probe.getsockname()[1]
         probe.close()
         store = str(Path(folder) / "demo.sqlite3")
-        environment = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DEMO": "1", "STILLTHREAD_DB": store}
+        environment = {
+            **os.environ,
+            "STILLTHREAD_LOCAL": "1",
+            "STILLTHREAD_DEMO": "1",
+            "STILLTHREAD_DB": store,
+            "DATABASE_URL": "",
+        }
         for command in (["migrate"], ["load_demo"], *also):
             subprocess.run([*run, "manage.py", *command, "-v0"], cwd=SERVER, env=environment, check=True)
         environment["STILLTHREAD_LISTEN"] = f"127.0.0.1:{port}"

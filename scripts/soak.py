@@ -48,6 +48,7 @@ class Server:
             **os.environ,
             "STILLTHREAD_LOCAL": "1",
             "STILLTHREAD_DB": str(self.store),
+            "DATABASE_URL": "",
             "STILLTHREAD_LISTEN": f"127.0.0.1:{self.port}",
         }
         subprocess.run([sys.executable, "manage.py", "migrate", "-v0"], cwd=SERVER, env=self.environment, check=True)

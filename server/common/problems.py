@@ -16,6 +16,11 @@ from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationEr
 from stillthread.errors import StillthreadError
 
 TRY_AGAIN_S = 2
+# What a store says that can't be used, SQLite or PostgreSQL.
+_STORE_BROKEN = (
+    "malformed", "not a database", "no such table", "unable to open", "disk I/O", "connection failed", "connection refused",
+    "server closed the connection", "does not exist", "too many clients", "shutting down", "starting up",
+)  # fmt: skip
 log = logging.getLogger(__name__)
 
 
@@ -116,12 +121,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(DatabaseError)
     def store_says_no(request: HttpRequest, error: DatabaseError) -> HttpResponse:
         said = str(error)
-        if any(words in said for words in ("malformed", "not a database", "no such table", "unable to open", "disk I/O")):
+        if any(words in said for words in _STORE_BROKEN):
             log.error("the store can't be used: %s", said)
             return problem(503, "store_broken", "The server's store can't be used. Tell its keeper.", retry_after_s=60)
-        if "disk is full" in said:
+        if "disk is full" in said or "No space left" in said:
             return problem(507, "disk_full", "The server's disk is full: nothing was stored. Tell its keeper.")
-        if "locked" in said or "busy" in said:
+        if any(words in said for words in ("locked", "busy", "deadlock detected", "could not serialize")):
             return busy()
         raise error
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Any, TypeVar
 from uuid import UUID
 
 import numpy as np
 from common.problems import Refused
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import Exists, OuterRef, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -35,6 +36,7 @@ from stillthread.water.comfort import species_named
 from waters.models import Water
 from waters.services import water_of
 
+T = TypeVar("T")
 _C = TypeVar("_C", bound=ConditionsIn)
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
 OF_FISH = {"length_m": "has a length", "weight_kg": "is weighed", "kept": "is kept", "played_s": "is played"}
@@ -80,6 +82,16 @@ def _known_day(owner: User, day_id: UUID) -> Day | None:
     return day_of(owner, day_id) if known else None
 
 
+def stored_once(store: Callable[[], T]) -> T:
+    """Return what `store` does in one transaction; where a resend came between its look and its writing, it looks again."""
+    try:
+        with transaction.atomic():
+            return store()
+    except IntegrityError:
+        with transaction.atomic():
+            return store()
+
+
 def put_day(
     *, owner: User, day_id: UUID, payload: DayIn, clock: DeviceClock | None = None, now: datetime | None = None
 ) -> tuple[Day, bool]:
@@ -88,11 +100,14 @@ def put_day(
         return known, False
     day, conditions = day_to_keep(owner, day_id, payload, clock, now or timezone.now())
     read_water(conditions)  # refuses what can't be read
-    with transaction.atomic():
+
+    def store() -> tuple[Day, bool]:
         if known := _known_day(owner, day_id):
             return known, False
         day.save(force_insert=True)
         return day_of(owner, day_id), True
+
+    return stored_once(store)
 
 
 def day_to_keep(owner: User, day_id: UUID, payload: DayIn, clock: DeviceClock | None, now: datetime) -> tuple[Day, Conditions]:
@@ -149,8 +164,9 @@ def put_presentation(
         done["retrieve_mps"] = action.retrieve.mean_mps
     low, high = result.middle_depth_m()
     at = frames_of(result)
+
     # All is worked out before the store is held: meanwhile others log.
-    with transaction.atomic():
+    def store() -> tuple[Presentation, bool]:
         if known := _known_presentation(owner, presentation_id):
             return known, False
         stored = Presentation.objects.create(
@@ -173,10 +189,11 @@ def put_presentation(
             advice=_as_promised(payload.advice, day.water),
         )
         stale(day.pk)
-    return stored, True
+        return stored, True
+
+    return stored_once(store)
 
 
-@transaction.atomic
 def put_entry(
     *,
     owner: User,
@@ -190,12 +207,17 @@ def put_entry(
 
     Nothing is refused for its time: it is put right by the device's clock, and flagged where it still can't be.
     """
+    return stored_once(lambda: _put_entry(owner, day_id, entry_id, payload, clock, now or timezone.now()))
+
+
+def _put_entry(
+    owner: User, day_id: UUID, entry_id: UUID, payload: EntryIn, clock: DeviceClock | None, now: datetime
+) -> tuple[Entry, bool]:
     known = Entry.objects.filter(pk=entry_id).select_related("presentation__day").first()
     if known:
         if known.presentation.day.owner_id != owner.pk:
             raise _taken("entry")
         return known, False
-    now = now or timezone.now()
     presentation = get_object_or_404(Presentation, pk=payload.presentation_id, day_id=day_id, day__owner=owner)
     if payload.species:
         species_named(payload.species)

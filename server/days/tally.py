@@ -79,7 +79,7 @@ def tally_day(day_id: Any) -> DayFacts:
     _add_brought(facts, brought)
     seen = (sum(len(rows) for rows in entries.values()), len(fished), len(brought), day.notes, day.conditions)
     with transaction.atomic():
-        now = Day.objects.get(pk=day_id)
+        now = Day.objects.select_for_update().get(pk=day_id)
         logged = Entry.objects.filter(presentation__day=now, undone_at=None).count()
         same = seen == (logged, now.presentations.count(), now.catches.count(), now.notes, now.conditions)
         Stretch.objects.filter(day=day).delete()

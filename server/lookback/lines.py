@@ -18,6 +18,7 @@ from advice.payloads import cast_of, rig_of
 from box.models import Line
 from box.services import core_line, item_of
 from days.models import Entry
+from days.services import stored_once
 from lookback.models import Trial
 from lookback.schemas import TrialIn
 from stillthread.learn.calibrating import Calibration, Timed, calibrated, timed_level
@@ -39,9 +40,12 @@ def by_label(line: Line) -> lines.Line:
     return core_line({**vars(line), "sink_rate_mps": label, "rate_spread": None})
 
 
-@transaction.atomic
 def put_trial(*, owner: User, line_id: int, trial_id: UUID, payload: TrialIn) -> tuple[Trial, bool]:
     """Keep a trial under the device's id; a resend changes nothing."""
+    return stored_once(lambda: _put_trial(owner, line_id, trial_id, payload))
+
+
+def _put_trial(owner: User, line_id: int, trial_id: UUID, payload: TrialIn) -> tuple[Trial, bool]:
     line = item_of(Line, owner, line_id)
     known = Trial.objects.filter(pk=trial_id).select_related("line").first()
     if known:

@@ -93,6 +93,7 @@ def change_chart(
         drawn = _draw(points, plane_of(water), read)
         kept = (0, b"") if added is None else packed(points[-1].ravel().tolist())
         with transaction.atomic():
+            Water.objects.select_for_update().only("pk").get(pk=water.pk)
             if _seen(water.pk) != seen:
                 continue
             survey = None
@@ -134,7 +135,7 @@ def set_outline(water: Water, geometry: dict[str, Any] | None, ring_m: list[tupl
         corners = plane_of(water).to_lonlat([*ring_m, ring_m[0]]).tolist()
         geometry = {"type": "Polygon", "coordinates": [corners]}
     # As it came, corner by corner: a way there and back through the plane would blur it a little each time.
-    kept = geometry and {"type": geometry["type"], "coordinates": geometry["coordinates"]}
+    kept = geometry and {name: geometry.get(name) for name in ("type", "coordinates")}
     change_chart(water, outline=kept, clear_outline=kept is None)
     return water
 

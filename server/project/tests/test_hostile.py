@@ -36,6 +36,9 @@ class HostileTests(PeopleTestCase):
         square = [[[9.4, 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]
         for geometry in (
             {"type": ["Polygon"], "coordinates": square},
+            {"coordinates": square},
+            {"type": "Polygon"},
+            {"l": []},
             {"type": {"a": 1}, "coordinates": square},
             {"type": "Polygon", "coordinates": [[[int("9" * 400), 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]},
             {"type": "Polygon", "coordinates": nested(900, 9.4)},

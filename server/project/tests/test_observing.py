@@ -115,7 +115,7 @@ class ListensApartTests(TransactionTestCase):
 class ListenerProcessTests(SimpleTestCase):
     def run_listener(self, folder: str) -> subprocess.Popen[str]:
         environment = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": f"{folder}/log.sqlite3"}
-        environment |= {"STILLTHREAD_SHARED": f"{folder}/shared", "STILLTHREAD_LISTENER": "apart"}
+        environment |= {"DATABASE_URL": "", "STILLTHREAD_SHARED": f"{folder}/shared", "STILLTHREAD_LISTENER": "apart"}
         command = [sys.executable, "manage.py"]
         where = Path(settings.ROOT_DIR) / "server"
         subprocess.run([*command, "migrate", "-v0"], cwd=where, env=environment, check=True)

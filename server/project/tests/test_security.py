@@ -8,6 +8,7 @@ import re
 import subprocess
 import sys
 from pathlib import Path
+from unittest import skipUnless
 
 from django.db import connection
 from django.test import TestCase, TransactionTestCase
@@ -60,6 +61,7 @@ class ProductionTests(TestCase):
         self.assertIn("Set STILLTHREAD_SECRET_KEY", done.stderr)
 
 
+@skipUnless(connection.vendor == "sqlite", "of the file that is the store unless told otherwise")
 class StoreTests(TransactionTestCase):
     def test_writers_queue_and_acknowledged_entries_are_on_the_disk(self) -> None:
         with connection.cursor() as cursor:

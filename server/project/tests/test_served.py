@@ -32,7 +32,7 @@ class Server:
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port: int = probe.getsockname()[1]
-        how = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": str(self.store), **environment}
+        how = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": str(self.store), "DATABASE_URL": "", **environment}
         how["STILLTHREAD_LISTEN"] = f"127.0.0.1:{self.port}"
         run = [sys.executable, "manage.py", "migrate", "-v0", "--skip-checks"]
         subprocess.run(run, cwd=settings.SERVER_DIR, env=how, check=True)
