@@ -34,7 +34,7 @@ class HostileTests(PeopleTestCase):
 
     def test_outlines_that_are_none(self) -> None:
         square = [[[9.4, 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]
-        for geometry in (
+        outlines: tuple[dict[str, Any], ...] = (
             {"type": ["Polygon"], "coordinates": square},
             {"coordinates": square},
             {"type": "Polygon"},
@@ -43,7 +43,8 @@ class HostileTests(PeopleTestCase):
             {"type": "Polygon", "coordinates": [[[int("9" * 400), 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]},
             {"type": "Polygon", "coordinates": nested(900, 9.4)},
             {"type": "P" * 5000, "coordinates": square},
-        ):
+        )
+        for geometry in outlines:
             with self.subTest(str(geometry)[:60]):
                 answer = self.put(f"/api/waters/{self.water.pk}/outline", {"geometry": geometry})
                 self.assert_problem(answer, 422)
