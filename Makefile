@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web lint types schema bench search lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web wheel lint types schema bench search lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -45,7 +45,7 @@ standins: .venv/runtime ## start a simulated sounder, weather station and foreca
 
 test: .venv/test web/dist/index.html ## install what is missing, then lint, types, and every test
 	@scripts/need-chromium
-	@$(MAKE) --no-print-directory lint types
+	@$(MAKE) --no-print-directory lint types wheel
 	@mkdir -p var
 	@$(LOCAL) $(MANAGE) test --no-input server core/tests
 
@@ -61,6 +61,9 @@ coverage: .venv/test ## lines and branches that the core's and the server's test
 
 test-core: .venv/test ## the core's tests alone, without the web framework
 	@cd core && ../.venv/bin/python -m unittest
+
+wheel: .venv/test ## build the core's wheel, and prove it in an environment with nothing else in it
+	@scripts/check-wheel
 
 lint: .venv/test web/node_modules/.stamp ## ruff, arrows between rooms, eslint, prettier, stale contract and migrations
 	@.venv/bin/ruff check .
