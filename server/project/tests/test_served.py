@@ -125,3 +125,32 @@ class ServedTests(TestCase):
         signed_in = {"Cookie": "sessionid=abcdefghijklmnopqrstuvwxyz012345"}
         status, problem, _ = server.ask("GET", "/api/days", **signed_in)
         self.assertEqual((status, problem["code"]), (503, "store_broken"))
+
+
+class SeveralTests(TestCase):
+    """Two processes on one store, as behind a proxy that shares the work among them."""
+
+    def test_they_are_one_server_to_whoever_asks(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        first = Server(self, STILLTHREAD_SHARED=folder.name)
+        second = Server(self, STILLTHREAD_SHARED=folder.name, STILLTHREAD_DB=str(first.store))
+        _, _, told = first.ask("GET", "/api/session")
+        token = told["Set-Cookie"].split("csrftoken=")[1].split(";")[0]
+        given = {"Cookie": f"csrftoken={token}", "X-CSRFToken": token}
+        someone = {"username": "angler", "password": "cold-hands-warm-heart-7"}
+        status, _, told = first.ask("POST", "/api/people", someone, **given)
+        self.assertEqual(status, 201)
+        kept = dict(cookie.split(";")[0].split("=", 1) for cookie in told.get_all("Set-Cookie"))
+        signed_in = {"Cookie": "; ".join(f"{name}={value}" for name, value in kept.items()), "X-CSRFToken": kept["csrftoken"]}
+        # What one stored the other reads; who is signed in with one is so with the other, and signed out with both.
+        fly = {"name": "Mine", "hook_size": 12}
+        self.assertEqual(first.ask("POST", "/api/flies", fly, **signed_in)[0], 201)
+        read = second.ask("GET", "/api/flies?limit=200", None, **signed_in)[1]
+        self.assertIn("Mine", [one["name"] for one in read["items"]])
+        self.assertEqual(second.ask("DELETE", "/api/session", None, **signed_in)[0], 204)
+        self.assertEqual(first.ask("GET", "/api/flies", None, **signed_in)[0], 401)
+        # They count together what one address asks: sixty in a minute, not sixty each. A minute may turn meanwhile.
+        answers = [server.ask("GET", "/api/health")[0] for _ in range(70) for server in (first, second)]
+        self.assertLessEqual(answers.count(200), 120)
+        self.assertGreater(answers.count(429), 0)
