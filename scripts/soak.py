@@ -1,4 +1,4 @@
-"""Try to lose an entry and to starve somebody, and write docs/reliability.md. `make soak` runs it, in under five minutes."""
+"""Try to lose an entry and to starve somebody, and write docs/reliability.md. `make soak` runs it, in some ten minutes."""
 
 from __future__ import annotations
 
@@ -34,6 +34,9 @@ TAPS = 60
 PEOPLE = 20
 LOAD_S = 60.0
 SLOW = 500
+
+
+Row = tuple[str, str, str]
 
 
 class Server:
@@ -338,6 +341,8 @@ def largest(server: Server) -> list[tuple[str, str, str]]:
 
 
 def main() -> None:
+    from soak_disk import archive, full_disk
+
     begun = time.monotonic()
     with tempfile.TemporaryDirectory() as folder:
         server = Server(Path(folder))
@@ -351,6 +356,7 @@ def main() -> None:
             ]
         finally:
             server.kill()
+    parts += [("## Full disk", full_disk()), ("## The archive", archive())]
     lines = [
         "# Reliability",
         "",

@@ -49,6 +49,8 @@ def note(request: HttpRequest, user: object) -> None:
 def note_anew(request: HttpRequest, user: User) -> None:
     """Keep this session under the key that it has by now."""
     request.session.pop(_SEEN, None)
+    if request.session.session_key is None:  # of one who signs in where another was signed in
+        request.session.create()
     note(request, user)
 
 

@@ -10,7 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from django.db import transaction
+from django.db import OperationalError, transaction
 from pydantic import ValidationError
 
 from accounts.models import User
@@ -78,14 +78,24 @@ def tally_day(day_id: Any) -> DayFacts:
     brought = list(day.catches.all())
     _add_brought(facts, brought)
     seen = (sum(len(rows) for rows in entries.values()), len(fished), len(brought), day.notes, day.conditions)
+    try:
+        return _kept(day, facts, stretches, seen)
+    except OperationalError as error:
+        if "full" not in str(error) and "No space" not in str(error):
+            raise
+        return DayFacts(day=day, **facts)  # a full disk keeps nobody from reading
+
+
+def _kept(day: Day, facts: dict[str, Any], stretches: Sequence[Stretch], seen: tuple[Any, ...]) -> DayFacts:
+    """Store a day's facts; it is done with where nothing was logged since they were worked out."""
     with transaction.atomic():
-        now = Day.objects.select_for_update().get(pk=day_id)
+        now = Day.objects.select_for_update().get(pk=day.pk)
         logged = Entry.objects.filter(presentation__day=now, undone_at=None).count()
         same = seen == (logged, now.presentations.count(), now.catches.count(), now.notes, now.conditions)
         Stretch.objects.filter(day=day).delete()
         Stretch.objects.bulk_create(stretches)
         kept, _ = DayFacts.objects.update_or_create(day=day, defaults=facts)
-        Day.objects.filter(pk=day_id).update(tallied=same)
+        Day.objects.filter(pk=day.pk).update(tallied=same)
     return kept
 
 

@@ -27,7 +27,10 @@ class AccessTests(AnglerTestCase):
         self.assertEqual(wide, 0, f"{where} is wider than the screen")
 
     def go(self, page: Page, name: str) -> None:
-        if name == "Card":
+        if name.startswith("/"):
+            # Within the page, so that its theme stays.
+            page.evaluate("to => { history.pushState({}, '', to); dispatchEvent(new PopStateEvent('popstate')) }", name)
+        elif name == "Card":
             page.get_by_role("link", name="day card").click()
         elif name == "Chart":
             self.go_to(page, "Waters")
@@ -51,6 +54,7 @@ class AccessTests(AnglerTestCase):
                     ("Card", "Take."),
                     ("Look back", "of the fly in the water"), ("Waters", "Add a water"), ("Box", "Flies"),
                     ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
+                    ("/you", "For scripts"), ("/you/log", "Take it with you"),
                 ):  # fmt: skip
                     self.go(page, path)
                     expect(page.get_by_text(seen).first).to_be_visible()

@@ -95,6 +95,7 @@ class NarrowTests(AnglerTestCase):
         for path, seen in (
             ("/read", "Most likely feeding"), ("/rig", "The best of each method"), ("/waters", "Add a water"),
             ("/box", "Flies"), ("/log", "No days yet"), ("/tank", "two rigs in the same water"), ("/instruments", "Add one"),
+            ("/you", "For scripts"), ("/you/log", "Take it with you"),
         ):  # fmt: skip
             page.goto(path)
             expect(page.get_by_text(seen).first).to_be_attached()

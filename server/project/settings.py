@@ -146,6 +146,7 @@ AXES_LOCKOUT_CALLABLE = "common.problems.locked_out"
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
+AXES_DISABLE_ACCESS_LOG = True  # who came from where is nobody's business; wrong tries go every night (manage.py tidy)
 SILENCED_SYSTEM_CHECKS = [
     "axes.W006",  # the IP address is part of the lockout, together with the name
     # One process counts in its own memory; several count together in STILLTHREAD_SHARED, whose increments are atomic.

@@ -68,6 +68,11 @@ class SignedInTests(TestCase):
         self.assertEqual(self.here.delete("/api/sign-ins").status_code, 204)
         self.assertEqual([one["here"] for one in self.here.get("/api/sign-ins").json()["items"]], [True])
 
+    def test_one_who_signs_in_where_another_was_is_on_the_list_at_once(self) -> None:
+        sign_up(username="other", password=PASSWORD)
+        self.there.post("/api/session", {"username": "other", "password": PASSWORD}, content_type=JSON)
+        self.assertEqual(SignIn.objects.filter(user__username="other").count(), 1)
+
     def test_signing_out_takes_it_off_the_list(self) -> None:
         self.there.delete("/api/session")
         self.assertEqual(self.here.get("/api/sign-ins").json()["count"], 1)
