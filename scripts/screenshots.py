@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from e2e.chromium import CHROMIUM, DESK, FLAGS, PHONE
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, FilePayload, Page, sync_playwright
 from serving import served
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -131,6 +131,24 @@ def box(page: Page) -> None:
     page.get_by_role("heading", name="Flies").wait_for()
 
 
+def your_log(page: Page) -> None:
+    page.get_by_role("button", name="Units and you").click()
+    page.get_by_role("link", name="Your log, out and in").click()
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Save everything").click()
+    archive = FilePayload(name="log.zip", mimeType="application/zip", buffer=Path(saved.value.path()).read_bytes())
+    page.get_by_label("Archive").set_input_files([archive])
+    page.get_by_role("table", name="What the archive holds").wait_for()
+    other = FilePayload(name="old.csv", mimeType="text/csv", buffer=OLD_LOG.encode())
+    page.get_by_label("Log as CSV").set_input_files([other])
+    page.get_by_text("Brings").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
+OLD_LOG = """When,Lake,Kind of fish,Size (in),Fly used
+14/07/2023,Brennholt Reservoir,rainbow,16,olive nymph
+15/07/2023,Brennholt Reservoir,brown,14,black pupa
+"""
 WITH_HINT = ("read-phone",)
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("read", DESK, read), ("read-phone", PHONE, read), ("day-strip", DESK, day_strip),
@@ -138,7 +156,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("day-card", DESK, card),
     ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
     ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
-    ("fish", DESK, fish), ("fish-phone", PHONE, fish),
+    ("fish", DESK, fish), ("fish-phone", PHONE, fish), ("your-log", DESK, your_log),
 )  # fmt: skip
 
 

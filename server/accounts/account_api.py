@@ -40,6 +40,9 @@ class AccountOut(Schema):
 
 
 class AccountIn(Schema):
+    """With the password: whoever reads the mail can set another."""
+
+    password: Password
     email: Annotated[str, Field(max_length=254)]
 
 
@@ -123,10 +126,10 @@ def get_account(request: HttpRequest) -> object:
     return _account(request)
 
 
-@router.patch("/account", operation_id="update_account", response={200: AccountOut, 403: Problem, 422: Problem})
+@router.patch("/account", operation_id="update_account", throttle=TRIES, response={200: AccountOut, 403: Problem, 422: Problem})
 def update_account(request: HttpRequest, payload: AccountIn) -> object:
     """Keep an address for a forgotten password, or none."""
-    services.change_email(user=person(request), email=payload.email)
+    services.change_email(user=person(request), password=payload.password, email=payload.email)
     return _account(request)
 
 

@@ -84,8 +84,9 @@ def change_password(*, user: User, password: str, new_password: str) -> None:
     user.save(update_fields=["password"])
 
 
-def change_email(*, user: User, email: str) -> User:
+def change_email(*, user: User, password: str, email: str) -> User:
     own_only(user)
+    _checked(user, password)
     if email:
         validated("email", "invalid", lambda: validate_email(email))
     user.email = email

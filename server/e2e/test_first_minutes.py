@@ -66,7 +66,11 @@ class FirstMinutesTests(AnglerTestCase):
         page.evaluate("navigator.serviceWorker.ready.then(() => true)")
         page.wait_for_function("navigator.serviceWorker.controller !== null")
         self.contexts[-1].set_offline(True)
-        for path, title, said in (("/box", "Box", "what runs low"), ("/read", "Read", "The gold ridge")):
+        for path, title, said in (
+            ("/box", "Box", "what runs low"),
+            ("/you/log", "You", "Save everything"),
+            ("/read", "Read", "The gold ridge"),
+        ):
             page.goto(path)
             self.reach(page, page.get_by_role("button", name="Help")).click()
             sheet = page.get_by_role("dialog", name=title)

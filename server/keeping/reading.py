@@ -14,7 +14,7 @@ import orjson
 from common.problems import Refused
 from pydantic import BaseModel, ValidationError
 
-from keeping.shapes import FORMAT, VERSION, BoxRow, DayRow, HeadRow, InstrumentRow, WaterRow
+from keeping.shapes import FORMAT, VERSION, BoxRow, DayRow, HeadRow, InstrumentRow, SurveyRow, WaterRow
 
 MOST_FILES = 40_000
 LARGEST_JSON = 48_000_000
@@ -22,7 +22,9 @@ LARGEST_PHOTO = 3_000_000
 MOST_BYTES = 2_000_000_000
 MOST_TIMES = 200  # JSON packs to a tenth, or a thirtieth; what unpacks to more is made to fill memory
 _UID = r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}"
-_NAME = re.compile(rf"(archive|box|schema)\.json|README\.txt|(waters|instruments|days)/({_UID})\.json|photos/({_UID})\.jpg")
+_NAME = re.compile(
+    rf"(archive|box|schema)\.json|README\.txt|(waters|surveys|instruments|days)/({_UID})\.json|photos/({_UID})\.jpg"
+)
 T = TypeVar("T", bound=BaseModel)
 
 
@@ -156,6 +158,9 @@ class Archive:
     def waters(self) -> Iterator[Came[WaterRow]]:
         return self._rows("waters", WaterRow)
 
+    def surveys(self) -> Iterator[Came[SurveyRow]]:
+        return self._rows("surveys", SurveyRow)
+
     def instruments(self) -> Iterator[Came[InstrumentRow]]:
         return self._rows("instruments", InstrumentRow)
 
@@ -167,7 +172,7 @@ class Archive:
         return self._bytes(name) if name in self._members else None
 
     def files(self) -> int:
-        return sum(len(self._names(folder)) for folder in ("waters", "instruments", "days")) + 1
+        return sum(len(self._names(folder)) for folder in ("waters", "surveys", "instruments", "days")) + 1
 
     def photos(self) -> int:
         return len(self._names("photos"))

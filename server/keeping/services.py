@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import shutil
 import tempfile
 from collections.abc import Callable, Iterator
@@ -38,11 +39,20 @@ def archive_of(owner: User) -> IO[bytes]:
     file = tempfile.TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
     try:
         write_archive(owner, file)
+    except OSError as error:
+        file.close()
+        raise _no_room(error) from None
     except BaseException:
         file.close()
         raise
     file.seek(0)
     return file
+
+
+def _no_room(error: OSError) -> Exception:
+    if error.errno in {errno.ENOSPC, errno.EDQUOT, errno.EFBIG}:
+        return Refused(507, "disk_full", "The server's disk has no room for an archive. Tell its keeper.")
+    return error
 
 
 def _path(restore: Restore) -> Path:
@@ -77,10 +87,13 @@ def add_part(restore: Restore, offset: int, data: bytes) -> Restore:
             return now
         if offset != now.came or offset + len(data) > now.size:
             raise Refused(409, "wrong_part", f"The part belongs at byte {now.came} of {now.size}.")
-        with _path(now).open("r+b" if _path(now).exists() else "w+b") as file:
-            file.seek(offset)
-            file.write(data)
-            file.truncate()
+        try:
+            with _path(now).open("r+b" if _path(now).exists() else "w+b") as file:
+                file.seek(offset)
+                file.write(data)
+                file.truncate()
+        except OSError as error:
+            raise _no_room(error) from None
         now.came = offset + len(data)
         now.found = None
         now.save(update_fields=["came", "found"])

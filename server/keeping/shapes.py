@@ -82,9 +82,13 @@ class MarkRow(Row):
 
 
 class SurveyRow(Row):
-    """`points` are longitude, latitude [deg] and depth [m], three numbers each, one after the other."""
+    """`surveys/<uid>.json`: soundings of a water.
+
+    `points` are longitude, latitude [deg] and depth [m], three numbers each, one after the other.
+    """
 
     uid: UUID
+    water: UUID
     name: Label
     made_at: AwareDatetime
     points: Annotated[list[float], Field(max_length=3 * 400_000)]
@@ -100,7 +104,7 @@ class SurveyRow(Row):
 
 
 class WaterRow(WaterIn):
-    """`waters/<uid>.json`: a water with its outline (GeoJSON), marks and soundings."""
+    """`waters/<uid>.json`: a water with its outline (GeoJSON) and marks."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
@@ -109,13 +113,11 @@ class WaterRow(WaterIn):
     takes_factor: Annotated[float | None, Field(gt=0, le=100)]
     outline: dict[str, JsonValue] | None
     marks: Annotated[list[MarkRow], Field(max_length=200)]
-    surveys: Annotated[list[SurveyRow], Field(max_length=50)]
 
     @model_validator(mode="after")
     def _named_apart(self) -> WaterRow:
-        for rows, what in ((self.marks, "marks"), (self.surveys, "surveys")):
-            if len({one.uid for one in rows}) != len(rows):
-                raise ValueError(f"two {what} have one uid")
+        if len({one.uid for one in self.marks}) != len(self.marks):
+            raise ValueError("two marks have one uid")
         if len({one.name for one in self.marks}) != len(self.marks):
             raise ValueError("two marks have one name")
         return self
@@ -344,6 +346,7 @@ FILES: dict[str, type[BaseModel]] = {
     "archive.json": HeadRow,
     "box.json": BoxRow,
     "waters/<uid>.json": WaterRow,
+    "surveys/<uid>.json": SurveyRow,
     "instruments/<uid>.json": InstrumentRow,
     "days/<id>.json": DayRow,
 }

@@ -26,14 +26,14 @@ from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from days.photos import LONGEST_PX, MOST_PHOTOS, made_small
 from instruments.models import Instrument, Measurement
 from keeping.reading import Archive, Came, Fault
-from keeping.shapes import DayRow, EntryRow, InstrumentRow, WaterRow
+from keeping.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
 from keeping.writing import BOX, FIELDS, Row, day_row, instrument_row, plain, water_row
 from stillthread.chart.outline import read_outline
 from stillthread.chart.plane import Plane
 from stillthread.errors import StillthreadError
 from waters.models import DepthMap, Mark, Survey, Water
 from waters.services import check_water
-from waters.soundings import packed
+from waters.soundings import MOST_SURVEYS, packed
 
 Mode = Literal["merge", "replace"]
 MOST_TOLD = 50
@@ -119,6 +119,7 @@ class Taking:
     def _all(self) -> None:
         self._box()
         self._each(self.archive.waters(), self._water)
+        self._each(self.archive.surveys(), self._survey)
         self._each(self.archive.instruments(), self._instrument)
         self._each(self.archive.days(), self._day)
 
@@ -162,23 +163,29 @@ class Taking:
         self._of_water(row, here, self._waters[row.uid])
 
     def _of_water(self, row: WaterRow, here: Water | None, water: Water | None) -> None:
-        known_marks = set(here.marks.values_list("uid", flat=True)) if here else set()
+        known = set(here.marks.values_list("uid", flat=True)) if here else set()
         named = set(here.marks.values_list("name", flat=True)) if here else set()
-        known_surveys = set(here.surveys.values_list("uid", flat=True)) if here else set()
-        marks = [one for one in row.marks if one.uid not in known_marks and one.name not in named]
-        surveys = [one for one in row.surveys if one.uid not in known_surveys]
+        marks = [one for one in row.marks if one.uid not in known and one.name not in named]
         self.found.new["marks"] += len(marks)
         self.found.same["marks"] += len(row.marks) - len(marks)
-        self.found.new["surveys"] += len(surveys)
-        self.found.same["surveys"] += len(row.surveys) - len(surveys)
-        if not self.store or water is None:
+        if self.store and water is not None:
+            Mark.objects.bulk_create(Mark(water=water, **_values(one, Mark)) for one in marks)
+
+    def _survey(self, row: SurveyRow, said: Row) -> None:
+        if row.water not in self._waters:
+            raise Refused(422, "no_water", "The archive does not hold the water of these soundings.")
+        water = self._waters[row.water]
+        if water is not None and water.surveys.filter(uid=row.uid).exists():
+            self.found.same["surveys"] += 1
             return
-        Mark.objects.bulk_create(Mark(water=water, **_values(one, Mark)) for one in marks)
-        for one in surveys:
-            count, points = packed(one.points)
-            Survey.objects.create(water=water, uid=one.uid, name=one.name, made_at=one.made_at, count=count, points=points)
-        if surveys and here is not None:
-            DepthMap.objects.filter(water=here).delete()  # drawn anew when it is next looked at
+        if water is not None and water.surveys.count() >= MOST_SURVEYS:
+            raise Refused(422, "too_many", f"A water holds {MOST_SURVEYS} surveys.")
+        self.found.new["surveys"] += 1
+        if self.store:
+            assert water is not None
+            count, points = packed(row.points)
+            Survey.objects.create(water=water, uid=row.uid, name=row.name, made_at=row.made_at, count=count, points=points)
+            DepthMap.objects.filter(water=water).delete()  # drawn anew when it is next looked at
 
     # The box
 

@@ -18,7 +18,7 @@ from box.models import Float, Fly, Leader, Line, Owned, Rod, Spool
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from instruments.models import Instrument
 from keeping.shapes import FORMAT, VERSION, json_schema
-from waters.models import Mark, Water
+from waters.models import Mark, Survey, Water
 from waters.soundings import survey_points
 
 Row = dict[str, Any]
@@ -63,7 +63,8 @@ READ_ME = """The log of one angler, as Still Thread keeps it.
 archive.json        whose it is, from when, and how many of each there are
 schema.json         what each file holds (JSON Schema)
 box.json            lines, leaders, flies, rods, floats, spools
-waters/*.json       one file to a water, with its outline, marks and soundings
+waters/*.json       one file to a water, with its outline and marks
+surveys/*.json      one file to a survey of a water's bottom
 instruments/*.json  one file to an instrument, with what it measured
 days/*.json         one file to a day, with all that was logged in it
 photos/*.jpg        pictures, each under the id of its entry
@@ -79,11 +80,12 @@ def plain(row: Model) -> Row:
 
 def water_row(water: Water) -> Row:
     marks = [plain(mark) for mark in water.marks.order_by("uid")]
-    surveys = [
-        {"uid": one.uid, "name": one.name, "made_at": one.made_at, "points": survey_points(one).ravel().tolist()}
-        for one in water.surveys.order_by("uid")
-    ]
-    return {**plain(water), "marks": marks, "surveys": surveys}
+    return {**plain(water), "marks": marks}
+
+
+def survey_row(survey: Survey) -> Row:
+    points = survey_points(survey).ravel().tolist()
+    return {"uid": survey.uid, "water": survey.water.uid, "name": survey.name, "made_at": survey.made_at, "points": points}
 
 
 def box_row(owner: User) -> Row:
@@ -138,6 +140,8 @@ def files_of(owner: User) -> Iterator[tuple[str, Row]]:
     yield "box.json", box_row(owner)
     for water in Water.objects.filter(owner=owner).order_by("uid"):
         yield f"waters/{water.uid}.json", water_row(water)
+    for survey in Survey.objects.filter(water__owner=owner).select_related("water").order_by("uid").iterator(chunk_size=1):
+        yield f"surveys/{survey.uid}.json", survey_row(survey)
     for instrument in Instrument.objects.filter(owner=owner).order_by("uid"):
         yield f"instruments/{instrument.uid}.json", instrument_row(instrument)
     for day in Day.objects.filter(owner=owner).select_related("water").order_by("at", "id").iterator(chunk_size=50):

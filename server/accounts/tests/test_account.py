@@ -130,15 +130,19 @@ class ForgottenPasswordTests(SignedInTests):
         with self.assertRaises(CommandError):
             call_command("reset_password", "nobody")
 
+    def keep(self, email: str, password: str = PASSWORD) -> Any:
+        return self.here.patch("/api/account", {"email": email, "password": password}, content_type=JSON)
+
     @override_settings(MAILS=True, SITE="https://club.example")
     def test_by_mail_it_goes_to_the_address_kept_and_nothing_tells_who_is_here(self) -> None:
         def ask(name: str) -> Any:
             return Client().post("/api/password-resets", {"username": name}, content_type=JSON)
 
         self.assertEqual((ask("nobody").status_code, ask("angler").status_code, len(mail.outbox)), (202, 202, 0))
-        kept = self.here.patch("/api/account", {"email": "angler@still.example"}, content_type=JSON)
+        kept = self.keep("angler@still.example")
         self.assertEqual(kept.json()["email"], "angler@still.example")
-        self.assertEqual(self.here.patch("/api/account", {"email": "no@"}, content_type=JSON).status_code, 422)
+        self.assertEqual(self.keep("no@").status_code, 422)
+        self.assertEqual(list(self.keep("thief@still.example", "wrong").json()["fields"]), ["password"])
         self.assertEqual(ask("angler").content, ask("nobody").content)
         (sent,) = mail.outbox
         self.assertEqual(sent.to, ["angler@still.example"])

@@ -243,7 +243,7 @@ class EndpointTableTests(PeopleTestCase):
             "size": {"size": 1000},
             "other log": {"text": "date,fish\n2023-07-14,trout\n"},
             "bring": {"text": "date,fish\n2023-07-14,trout\n", "mapping": {"date": 0, "species": 1}, "water_id": self.water.pk},
-            "email": {"email": "angler@still.example"},
+            "email": {"email": "angler@still.example", "password": PASSWORD},
             "password": {"password": PASSWORD},
             "new password": {"password": PASSWORD, "new_password": "warm-hands-cold-heart-8"},
             "name": {"username": "angler"},

@@ -66,9 +66,13 @@ export function Password() {
 export function Email({ account, mails }: { account: Schemas['AccountOut']; mails: boolean }) {
   const again = useAskAgain()
   const [email, setEmail] = useState(account.email)
+  const [password, setPassword] = useState('')
   const keep = useMutation({
-    mutationFn: () => answer(client.PATCH('/api/account', { body: { email: email.trim() } })),
-    onSuccess: () => again('/api/account'),
+    mutationFn: () => answer(client.PATCH('/api/account', { body: { email: email.trim(), password } })),
+    onSuccess: () => {
+      setPassword('')
+      return again('/api/account')
+    },
   })
   const refusal = keep.error instanceof Refusal ? keep.error : null
   const hint = mails
@@ -98,9 +102,17 @@ export function Email({ account, mails }: { account: Schemas['AccountOut']; mail
         )}
       </Field>
       {email.trim() !== account.email && (
-        <Button type="submit" disabled={keep.isPending}>
-          Keep
-        </Button>
+        <>
+          <SecretField
+            label="Your password, to keep it"
+            value={password}
+            error={refusal?.at('password')}
+            onValueChange={setPassword}
+          />
+          <Button type="submit" disabled={keep.isPending}>
+            Keep
+          </Button>
+        </>
       )}
     </form>
   )

@@ -2339,8 +2339,13 @@ export interface components {
              */
             joined_at: string;
         };
-        /** AccountIn */
+        /**
+         * AccountIn
+         * @description With the password: whoever reads the mail can set another.
+         */
         AccountIn: {
+            /** Password */
+            password: string;
             /** Email */
             email: string;
         };

@@ -30,6 +30,7 @@ const PAGES: Record<string, string> = {
   box: 'Box',
   tank: 'Tank',
   instruments: 'Instruments',
+  you: 'You',
 }
 
 export function isTyping(event: KeyboardEvent): boolean {
