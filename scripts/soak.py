@@ -207,6 +207,8 @@ def offline(server: Server) -> list[tuple[str, str, str]]:
         page.get_by_label("Name").fill(person.name)
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
+        page.get_by_label("Surface temperature").wait_for(state="attached")
+        page.evaluate("document.querySelectorAll('details').forEach((one) => { one.open = true })")
         page.get_by_label("Day and time at the water").fill("2026-07-14T10:40")
         page.get_by_label("Surface temperature").fill("18.6")
         page.get_by_role("button", name="Choose the rig").click()
