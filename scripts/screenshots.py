@@ -87,14 +87,16 @@ def waters(page: Page) -> None:
 
 def chart(page: Page) -> None:
     page.get_by_role("link", name="Waters", exact=True).click()
-    page.get_by_role("link", name="Brennholt Reservoir").click()
+    page.get_by_text("Add a water").wait_for()  # the page before may name it too
+    page.get_by_role("link", name="Brennholt Reservoir", exact=True).click()
     page.get_by_role("button", name="North arm lip").click()
     page.get_by_text("If the wind turns").wait_for()
 
 
 def section(page: Page) -> None:
     page.get_by_role("link", name="Waters", exact=True).click()
-    page.get_by_role("link", name="Laguna Trescañas").click()
+    page.get_by_text("Add a water").wait_for()  # the page before may name it too
+    page.get_by_role("link", name="Laguna Trescañas", exact=True).click()
     page.get_by_role("radio", name="Cuts across").click()
     for x, y in ((130, 270), (720, 330)):
         page.get_by_role("application").click(position={"x": x, "y": y})
