@@ -18,6 +18,7 @@ from ua_parser import parse
 from accounts.models import SignIn, User
 
 _SEEN = "seen"
+EVERY_S = 3600.0
 
 
 def device_of(user_agent: str) -> str:
@@ -37,13 +38,12 @@ def _hour(now: datetime) -> datetime:
 
 def note(request: HttpRequest, user: object) -> None:
     """Keep that this session was seen, once an hour: what is asked often must not be written often."""
-    key = request.session.session_key
-    seen = _hour(clock.now())
-    if not isinstance(user, User) or key is None or request.session.get(_SEEN) == seen.isoformat():
+    key, now = request.session.session_key, clock.now()
+    if not isinstance(user, User) or key is None or now.timestamp() < request.session.get(_SEEN, 0.0) + EVERY_S:
         return
     device = device_of(request.META.get("HTTP_USER_AGENT", ""))
-    SignIn.objects.update_or_create(session_key=key, defaults={"user": user, "device": device, "seen_at": seen})
-    request.session[_SEEN] = seen.isoformat()
+    SignIn.objects.update_or_create(session_key=key, defaults={"user": user, "device": device, "seen_at": _hour(now)})
+    request.session[_SEEN] = now.timestamp()
 
 
 def note_anew(request: HttpRequest, user: User) -> None:
