@@ -25,6 +25,7 @@ from box.services import core_box_fly, core_leader, core_line
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from days.photos import LONGEST_PX, MOST_PHOTOS, made_small
 from instruments.models import Instrument, Measurement
+from instruments.services import remove_instrument
 from keeping.reading import Archive, Came, Fault
 from keeping.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
 from keeping.writing import BOX, FIELDS, Row, day_row, instrument_row, plain, water_row
@@ -110,7 +111,8 @@ class Taking:
     def _clear(self) -> None:
         Day.objects.filter(owner=self.owner).delete()
         Water.objects.filter(owner=self.owner).delete()
-        Instrument.objects.filter(owner=self.owner).delete()
+        for instrument in Instrument.objects.filter(owner=self.owner):
+            remove_instrument(instrument)
         for kind in BOX.values():
             kind._default_manager.filter(owner=self.owner).delete()
         told = self.archive.head.preferences

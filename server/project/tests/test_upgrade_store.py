@@ -25,8 +25,11 @@ from keeping.tests.accounts import unpacked
 owner = User.objects.get()
 left = tally(owner)
 file = io.BytesIO(); write_archive(owner, file); file.seek(0)
+from keeping.reading import Archive
+from keeping.taking import Taking
+refused = Taking(owner, Archive(file), "replace").take(leave_out=False).refused; file.seek(0)
 files = {name: content for name, content in unpacked(file).items() if name.endswith(".json") and name != "schema.json"}
-print(json.dumps({"left": left, "files": files}))
+print(json.dumps({"left": left, "files": files, "refused": refused}))
 """
 
 
@@ -53,6 +56,7 @@ class UpgradeTests(SimpleTestCase):
         copy = self.manage("backup").split(" (")[0]
         self.manage("migrate", "-v0")
         told: dict[str, Any] = json.loads(self.manage("shell", "-v0", "-c", LOOK).splitlines()[-1])
+        self.assertEqual((told["left"], told["refused"]), (0, 0))
         files, counts = told["files"], told["files"]["archive.json"]["counts"]
         expected = {"waters": 2, "box": 3, "instruments": 1, "days": 1, "entries": 5}
         self.assertEqual({name: counts[name] for name in expected}, expected)
