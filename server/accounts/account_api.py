@@ -138,9 +138,9 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> Status[None]:
     """Set another password; every other sign-in ends."""
     user = person(request)
     services.change_password(user=user, password=payload.password, new_password=payload.new_password)
-    sign_ins.end_others(request, user)
-    update_session_auth_hash(request, user)
+    update_session_auth_hash(request, user)  # under another key from here on
     sign_ins.note_anew(request, user)
+    sign_ins.end_others(request, user)
     return Status(204, None)
 
 

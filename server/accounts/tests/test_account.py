@@ -45,6 +45,7 @@ class SignedInTests(TestCase):
 
     def test_another_password_ends_every_other_sign_in_and_only_it_opens(self) -> None:
         self.assertEqual(self.change(PASSWORD, NEW).status_code, 204)
+        self.assertEqual(SignIn.objects.count(), 1)  # ended at once, not when the other asks next
         self.assertEqual((self.status(self.here), self.status(self.there)), (200, 401))
         self.enter(PASSWORD, expected=401)
         self.enter(NEW)

@@ -7,7 +7,7 @@ from typing import Any
 from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import OperationalError
+from django.db import IntegrityError, OperationalError
 
 from days import services
 from days.models import Day
@@ -90,3 +90,18 @@ class HostileTests(PeopleTestCase):
             answer = self.put(f"/api/days/{self.day_id}", conditions(self.water))
         self.assert_problem(answer, 500)
         self.assertNotIn("inside", answer.content.decode())
+
+    def test_a_full_disk_keeps_nobody_from_reading_and_another_fault_is_told(self) -> None:
+        self.log_day()
+        for said, status in (("database or disk is full", 200), ("database is locked", 503)):
+            with mock.patch("days.tally._kept", side_effect=OperationalError(said)):
+                answer = self.client.get(f"/api/days/{self.day_id}")
+            self.assertEqual(answer.status_code, status, said)
+            if status == 200:
+                self.assertEqual(answer.json()["counts"]["take"], 1)
+
+    def test_a_resend_that_came_between_the_look_and_the_writing_is_found(self) -> None:
+        store = mock.Mock(side_effect=[IntegrityError, ("stored", False)])
+        self.assertEqual(services.stored_once(store), ("stored", False))
+        with self.assertRaises(IntegrityError):
+            services.stored_once(mock.Mock(side_effect=IntegrityError))
