@@ -37,7 +37,7 @@ PROCESSES = 2
 # Common practice has the sign of these right and leaves the size to us.
 SIZED = {
     "glare_cost", "glare_m", "pressed_cost", "cold_cost", "passes_more", "uneven_cost", "drift_meets", "lure_shy_cost",
-    "still_shy", "bow_cost", "float_wind_cost", "hands_on", "rise_power", "attracts_cold", "roam_shallow", "layer_hold_m",
+    "still_shy", "float_wave_cost", "hands_on", "rise_power", "attracts_cold", "roam_shallow", "layer_hold_m",
 }  # fmt: skip
 SEARCHED = [name for name, _, about in numbers() if about["source"] == "ours" or name in SIZED]
 FIXED = {"takes_ph", "shortest_within", "as_good_within"}

@@ -72,7 +72,7 @@ class Judgement:
     hands_on: float = _number(
         0.12, "1", (0.0, 0.3), "followers of an attractor take the natural near and below it", "common-practice"
     )
-    fly_cost: float = _number(0.03, "1", (0.0, 0.08), "each further fly: tangles, snags, turnover")
+    fly_cost: float = _number(0.07, "1", (0.0, 0.08), "each further fly: tangles, snags, turnover")
     fly_cost_shy: float = _number(0.2, "1", (0.05, 0.3), "and so much more before shy fish")
     fly_cost_windy: float = _number(0.04, "1", (0.0, 0.1), "and in a strong wind")
     lure_shy_cost: float = _number(0.6, "1", (0.3, 0.9), "each lure or attractor before shy fish", "common-practice")
@@ -91,10 +91,8 @@ class Judgement:
     cold_cost: float = _number(0.25, "1", (0.1, 0.5), "a briskly moved fly in cold water", "common-practice")
     cold_from_c: float = _number(8.5, "C", (7.0, 10.0), "below which they do not chase", "common-practice")
     brisk_mps: float = _number(0.12, "m/s", (0.08, 0.2), "a fly moved so fast disturbs in full; slower less")
-    bow_from_ms: float = _number(3.0, "m/s", (2.0, 5.0), "wind that begins to bow a floating line", "common-practice")
-    bow_cost: float = _number(0.5, "1", (0.2, 0.8), "a slow fly on a line that floats, in 5 m/s more")
-    float_wind_ms: float = _number(4.0, "m/s", (3.0, 6.0), "wind that begins to drag a float", "common-practice")
-    float_wind_cost: float = _number(0.15, "1 per m/s", (0.05, 0.25), "what each further metre a second costs it")
+    float_wave_ms: float = _number(2.5, "m/s", (2.0, 6.0), "wind whose waves begin to bounce what hangs", "common-practice")
+    float_wave_cost: float = _number(0.1, "1 per m/s", (0.05, 0.2), "what each further metre a second costs a float in waves")
     float_deep_m: float = _number(
         6.0, "m", (4.0, 8.0), "deeper than 20 ft hardly anyone casts, strikes and lands under a float", "common-practice"
     )
@@ -109,14 +107,14 @@ class Judgement:
     patience_s: float = _number(
         30.0, "s", (20.0, 45.0), "a longer count is seldom held: boat and line drift", "common-practice"
     )
-    patience_cost: float = _number(0.004, "1 per s", (0.0, 0.01), "what each further second of a count costs")
+    patience_cost: float = _number(0.002, "1 per s", (0.0, 0.01), "what each further second of a count costs")
     snag_min: float = _number(0.5, "min", (0.2, 1.5), "lost for each quarter of a cast in weed or on the bottom")
     contact_cost: float = _number(0.7, "1", (0.4, 1.0), "share of a cast's worth lost when all of it lies on the bottom")
 
     # What a method has of its own.
     shown_to: float = _number(1.35, "1", (1.0, 1.8), "a fish that rises is cast to")
     not_shown: float = _number(0.5, "1", (0.3, 0.8), "a fly on top where nothing rises")
-    fry_seen: float = _number(1.5, "1", (1.0, 2.0), "where fry are chased one waits for the chase")
+    fry_seen: float = _number(1.75, "1", (1.0, 2.0), "where fry are chased one waits for the chase")
     layer_hold_m: float = _number(
         0.6, "m", (0.4, 0.9), "a washing line holds its flies in one layer this thick", "common-practice"
     )

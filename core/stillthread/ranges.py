@@ -44,6 +44,7 @@ OXYGEN_MGL = Range(0.0, 25.0, "mg/L")
 SECCHI_M = Range(0.2, 20.0, "m")
 WEED_M = Range(0.0, 20.0, "m")
 SURFACE_DRIFT_MS = Range(-1.0, 1.0, "m/s")
+CROSS_DRIFT_MS = Range(-1.0, 1.0, "m/s")
 
 # The weather.
 WIND_MS = Range(0.0, 40.0, "m/s")
@@ -90,6 +91,10 @@ PLANNED_CAST_M = Range(6.0, 40.0, "m")  # a plan needs some line beyond its lead
 COUNT_S = Range(0.0, 300.0, "s")
 RETRIEVE_MPS = Range(0.01, 3.0, "m/s")
 SLACK = Range(0.0, 0.5)
+OFF_WIND_DEG = Range(0.0, 180.0, "deg")
+DRAG_MPS = Range(0.005, 1.0, "m/s")
+FED_MPS = Range(0.0, 0.5, "m/s")
+MEND_S = Range(0.0, 1000.0, "s")
 TIP_MS = Range(-1.0, 1.0, "m/s")
 LIFT_M = Range(0.0, 5.0, "m")
 HANG_S = Range(0.0, 60.0, "s")

@@ -11,7 +11,7 @@ import numpy as np
 from stillthread.drag.laws import cylinder_cd, thread_weight_npm
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
-from stillthread.sinking.groups import Around, Chain, Cut
+from stillthread.sinking.groups import NO_FLOAT, Around, Chain, Cut
 from stillthread.sinking.thread import FINE
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 
@@ -44,14 +44,14 @@ class Thread:
         weights, widths = np.zeros(n), np.zeros(n)
         weights[-1], widths[-1] = self.point_weight_n, self.point_diameter_m
         laid = Chain(
-            away * np.cumsum(rest), np.zeros(n), rest,
+            away * np.cumsum(rest), np.zeros(n), np.zeros(n), rest,
             np.full(n, thread_weight_npm(self.sink_rate_mps, self.diameter_m, DENSITY, VISCOSITY)),
             np.full(n, self.diameter_m), np.full(n, self.skin), weights, widths,
         )  # fmt: skip
-        around = Around(DENSITY, VISCOSITY, 0.0, 0.5, np.array([0.0, 1.0]), np.full(2, self.bottom_m), 0.0)
-        program = np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, chain.COUNTING]])
+        around = Around(DENSITY, VISCOSITY, 0.0, 0.0, 0.5, 0.0, np.array([0.0, 1.0]), np.full(2, self.bottom_m), 0.0)
+        program = np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, 0.0, 0.0, chain.COUNTING]])
         cut = Cut(self.step_s, FINE.stretch, 0.5, 0.1, int(self.bottom_m / 0.1) + 1)
-        time_s, _, path, _, _, _, error = chain.run_chain(laid, np.array([n - 1]), 0, around, np.zeros(2), program, cut)
+        time_s, _, path, _, _, _, error, _ = chain.run_chain(laid, np.array([n - 1]), 0, around, NO_FLOAT, program, cut, False)
         return time_s, path, error
 
 

@@ -101,7 +101,7 @@ class LadderTests(unittest.TestCase):
         self.assertIsNone(lead_m(slow, 1.0))
         said = how_to_lead(fast, Wind(3.0, 225.0)).plain()
         self.assertTrue(
-            said.startswith("They swim upwind, toward SW. Land it ahead of the fish, never over it: 2.5 m for one at 0.3 m"),
+            said.startswith("They swim upwind, toward SW. Land it ahead of the fish, never over it: 2.4 m for one at 0.3 m"),
             said,
         )
         stand = how_to_lead(fast, Wind(3.0, 225.0), 180.0).plain()

@@ -14,7 +14,8 @@ from stillthread.learn.touching import timed_touch
 from stillthread.sinking.cast import Cast, Water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.spread import CALIBRATED_SPREAD, at_rate_share, simulate_spread
-from stillthread.tackle.lines import LABEL_WATER_C, line_of_class
+from stillthread.tackle.lines import line_of_class
+from stillthread.tackle.making import LABEL_WATER_C
 from stillthread.tackle.rig import PlacedFly, Rig
 from tests.rigs import LEADER, LIGHT_NYMPH
 from tests.seasons import coverage_of_lines
@@ -103,7 +104,8 @@ class TouchTest(unittest.TestCase):
         timed = replace(self.RIG, line=replace(TYPE_3, rate_spread=0.03))
         by_label, by_time = (simulate_spread(rig, self.CAST, self.WATER).spread_m[0] for rig in (self.RIG, timed))
         self.assertLess(float(by_time.mean()), float(by_label.mean()))
-        by_hand = simulate_spread(self.RIG, self.CAST, self.WATER, rate_spread=float(CALIBRATED_SPREAD)).spread_m[0]
+        hand = replace(self.RIG, line=replace(TYPE_3, rate_spread=float(CALIBRATED_SPREAD)))
+        by_hand = simulate_spread(hand, self.CAST, self.WATER).spread_m[0]
         self.assertTrue(float(by_time.mean()) < float(by_hand.mean()) < float(by_label.mean()))
         with self.assertRaises(OutOfRange):
             replace(TYPE_3, rate_spread=2.0)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from datetime import date, datetime, timedelta
+from typing import Any
 
 import numpy as np
 from hypothesis import given, settings
@@ -17,7 +19,7 @@ from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.comfort import SPECIES
 from stillthread.water.outliers import flag_outliers
-from stillthread.water.oxygen import OxygenReading, oxygen_profile, oxygen_saturation_mgl, oxygen_share
+from stillthread.water.oxygen import OxygenReading, demand_mgm2d, oxygen_profile, oxygen_saturation_mgl, oxygen_share
 from stillthread.water.profile import build_profile
 from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.water.seasonal import Lake
@@ -102,8 +104,8 @@ class OxygenTests(unittest.TestCase):
     WATER = np.interp(GRID, (0.0, 5.0, 8.0, 12.0), (18.0, 18.0, 9.0, 8.0))
 
     def test_without_readings_it_is_saturation_less_a_doubtful_deficit_under_the_thermocline(self) -> None:
-        spring = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, 0.05)
-        autumn = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, 0.95)
+        spring = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, layered_d=10.0)
+        autumn = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, layered_d=130.0)
         self.assertAlmostEqual(float(spring.oxygen_mgl[0]), oxygen_saturation_mgl(18.0, 412.0))
         self.assertLess(float(autumn.oxygen_mgl[-1]), 0.5 * float(spring.oxygen_mgl[-1]))
         self.assertGreater(float(autumn.spread_mgl[-1]), 2.0)  # and it says that it hardly knows
@@ -111,7 +113,7 @@ class OxygenTests(unittest.TestCase):
 
     def test_readings_are_met_and_a_gap_in_mid_water_leaves_two_livable_bands(self) -> None:
         read = tuple(OxygenReading(d, mgl) for d, mgl in ((0.0, 9.0), (4.0, 8.5), (6.0, 3.5), (7.5, 6.5), (9.0, 6.0)))
-        found = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, 0.5, read)
+        found = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, read)
         for one in read:
             self.assertAlmostEqual(float(np.interp(one.depth_m, self.GRID, found.oxygen_mgl)), one.oxygen_mgl, places=6)
         picture = read_water(conditions(oxygen=read))
@@ -141,8 +143,53 @@ class OxygenTests(unittest.TestCase):
         self.assertLess(float(short.belief.mass()[below].sum()), 0.25 * float(free.belief.mass()[below].sum()))
 
     def test_below_the_last_reading_oxygen_never_comes_back(self) -> None:
-        found = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, 0.5, (OxygenReading(0.0, 9.0), OxygenReading(7.0, 1.0)))
+        found = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, (OxygenReading(0.0, 9.0), OxygenReading(7.0, 1.0)))
         self.assertLessEqual(float(found.oxygen_mgl[70:].max()), 1.0)
+
+    def test_readings_near_the_top_say_nothing_of_the_deep(self) -> None:
+        read = (OxygenReading(0.0, 9.5), OxygenReading(1.5, 9.4), OxygenReading(3.0, 9.3))
+        said = next(f.why.plain() for f in read_water(conditions(oxygen=read)).belief.factors if f.key == "oxygen")
+        self.assertIn("enough down to 3.0 m", said)
+        self.assertIn("Below 3.0 m nothing was read", said)
+        self.assertIn("doubted", said)
+        whole = (*read, OxygenReading(6.0, 8.0), OxygenReading(8.5, 7.0))
+        said = next(f.why.plain() for f in read_water(conditions(oxygen=whole)).belief.factors if f.key == "oxygen")
+        self.assertIn("enough at every depth", said)
+
+    def test_one_odd_value_is_flagged_and_splits_nothing_until_it_is_trusted(self) -> None:
+        values = ((0.0, 9.4), (2.0, 9.4), (4.0, 3.1), (6.0, 9.5), (8.0, 9.0))
+        read = tuple(OxygenReading(*one) for one in values)
+        odd = read_water(conditions(oxygen=read))
+        self.assertEqual([flag.reading.oxygen_mgl for flag in odd.oxygen.flags], [3.1])
+        self.assertIn("stands alone between 9.4 mg/L and 9.5 mg/L", odd.oxygen.flags[0].why.plain())
+        self.assertEqual(len(odd.livable_bands), 1)
+        self.assertEqual(len(odd.oxygen.readings), 5)
+        trusted = read_water(conditions(oxygen=tuple(replace(r, trusted=r.oxygen_mgl == 3.1) for r in read)))
+        self.assertEqual(len(trusted.livable_bands), 2)
+        self.assertIn("Followed", trusted.oxygen.flags[0].why.plain())
+        # Two low readings in a row are a layer.
+        layer = (*read[:3], OxygenReading(5.0, 3.4), *read[3:])
+        self.assertEqual(read_water(conditions(oxygen=layer)).oxygen.flags, ())
+
+    def test_deep_water_is_doubted_more_where_much_grows_where_it_is_thin_and_late(self) -> None:
+        def left(**changes: Any) -> float:
+            found = oxygen_profile(self.GRID, self.WATER, 412.0, 6.0, **changes)
+            return float(found.oxygen_mgl[-1])
+
+        usual = left()
+        self.assertLess(left(secchi_m=1.2), usual)
+        self.assertGreater(left(secchi_m=6.0), usual)
+        self.assertGreater(left(deepest_m=40.0), usual)
+        self.assertLess(left(layered_d=110.0), usual)
+        # mortimer-1941 and carlson-1977: 250 mg/m2 a day where one sees 4 m, 550 at 2 m.
+        self.assertAlmostEqual(demand_mgm2d(4.0), 250.0)
+        self.assertAlmostEqual(demand_mgm2d(2.0), 550.0)
+
+        def why(**changes: Any) -> str:
+            return next(f.why.plain() for f in read_water(conditions(**changes)).belief.factors if f.key == "oxygen")
+
+        self.assertIn("one sees only", why(secchi_m=0.8, bottom_depth_m=12.0))
+        self.assertIn("to draw on", why(bottom_depth_m=6.5))
 
     def test_published_needs_hold(self) -> None:
         # raleigh-1984: about 3 mg/L the least, 7 mg/L best to 15 C and 9 above; epa-1986: 5 mg/L between.
@@ -154,7 +201,7 @@ class OxygenTests(unittest.TestCase):
         with self.assertRaises(OutOfRange):
             OxygenReading(1.0, 26.0)
         with self.assertRaises(BadInput) as twice:
-            oxygen_profile(self.GRID, self.WATER, 0.0, None, 0.0, (OxygenReading(1.0, 8.0), OxygenReading(1.0, 7.0)))
+            oxygen_profile(self.GRID, self.WATER, 0.0, None, (OxygenReading(1.0, 8.0), OxygenReading(1.0, 7.0)))
         self.assertEqual(twice.exception.message, "Two oxygen readings at 1 m: keep one.")
 
 

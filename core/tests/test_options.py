@@ -90,7 +90,7 @@ class OptionTests(unittest.TestCase):
 
     def test_light_flies_with_far_to_sink_may_carry_a_shot_and_are_so_tied(self) -> None:
         light = replace(BOX, flies=tuple(fly for fly in BOX.flies if fly.name in {"Fine-wire brown pupa", "Tiny grey pupa"}))
-        deep = read_water(conditions(at=datetime(2026, 5, 20, 11, tzinfo=SUMMER_TIME), bottom_depth_m=6.0, readings=(Reading(0.0, 12.0),), signs=("shucks",), wind=Wind(4.0, 225.0)))  # fmt: skip
+        deep = read_water(conditions(at=datetime(2026, 5, 20, 11, tzinfo=SUMMER_TIME), bottom_depth_m=6.0, readings=(Reading(0.0, 12.0),), signs=("shucks",), wind=Wind(0.5, 225.0)))  # fmt: skip
         plan = choose(deep, light, FREE, pins=Pins(method_key="indicator"))
         hung = plan.ranked[0].option
         self.assertIn("shot-6", [piece.kind for piece in hung.rig.leader.hardware])

@@ -23,7 +23,21 @@ from stillthread.sinking.indicator import (
     simulate_drift,
 )
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
-from stillthread.sinking.spread import CALIBRATED_SPREAD, FLY_SPREAD, simulate_spread
+from stillthread.sinking.spread import (
+    CALIBRATED_SPREAD,
+    CASTS,
+    COUNTS,
+    DESIGN,
+    DRIFTS,
+    FLIES,
+    LOOPED,
+    PACES,
+    RATE,
+    SLACKS,
+    doubted_cast,
+    doubted_rig,
+    simulate_spread,
+)
 from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.flies import Fly
@@ -229,19 +243,33 @@ class SpreadTests(unittest.TestCase):
     def test_a_calibrated_line_is_known_better_than_a_label(self) -> None:
         cast = Cast(18.0, 30.0, STRIPS)
         label = simulate_spread(rig("type-5"), cast, LAKE)
-        known = simulate_spread(rig("type-5"), cast, LAKE, rate_spread=float(CALIBRATED_SPREAD))
-        self.assertLess(float(known.spread_m.max()), 0.6 * float(label.spread_m.max()))
+        timed = rig("type-5")
+        timed = replace(timed, line=replace(timed.line, rate_spread=float(CALIBRATED_SPREAD)))
+        known = simulate_spread(timed, cast, LAKE)
+        self.assertLess(float(known.spread_m.max()), 0.8 * float(label.spread_m.max()))
         self.assertGreater(float(label.spread_m.max()), 0.2)
         self.assertEqual(label.spread_m.shape, label.middle.fly_depth_m.shape)
 
-    def test_the_spread_is_half_of_what_lies_between_a_little_less_and_a_little_more(self) -> None:
-        # A floater has no rate to vary: the fly's own is all there is.
-        tied, cast = rig("floating", PUPA), Cast(18.0, 40.0, STRIPS)
-        found = simulate_spread(tied, cast, LAKE)
+    def test_every_doubt_widens_the_band(self) -> None:
+        cast = Cast(18.0, 40.0, STRIPS, wind_speed_ms=4.0)
+        tied = rig("intermediate", PUPA)
+        looped = replace(tied, line=replace(tied.line, looped=Stretch(3.0, 0.08)))
+        design = DESIGN.copy()
+        for column in (RATE, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES):
+            alone = np.where(np.arange(design.shape[1]) == column, design, 0.0)
+            runs = [simulate(doubted_rig(tied, x), doubted_cast(tied, cast, x), LAKE, mesh=QUICK) for x in alone]
+            ends = np.array([run.fly_depth_m[0, -1] for run in runs] + [run.start_depth_m() for run in runs])
+            self.assertGreater(float(np.ptp(ends)), 1e-3, column)
+        only = np.where(np.arange(design.shape[1]) == LOOPED, design, 0.0)
+        runs = [simulate(doubted_rig(looped, x), cast, LAKE, mesh=QUICK) for x in only]
+        self.assertGreater(float(np.ptp([run.start_depth_m() for run in runs])), 0.01)
+
+    def test_a_tank_tested_fly_is_known_better_and_a_neutral_one_is_not_known_exactly(self) -> None:
+        cast = Cast(18.0, 30.0, STRIPS)
         rate = PUPA.sink_rate_mps()
-        low, high = (
-            simulate(rig("floating", replace(PUPA, measured_sink_mps=rate * share)), cast, LAKE, mesh=QUICK).start_depth_m()
-            for share in (1.0 - float(FLY_SPREAD), 1.0 + float(FLY_SPREAD))
+        told, tested, neutral = (
+            simulate_spread(rig("floating", fly), cast, LAKE).spread_m.max()
+            for fly in (PUPA, replace(PUPA, measured_sink_mps=rate), replace(PUPA, measured_sink_mps=0.0))
         )
-        at_start = float(found.spread_m[0, found.middle.count_end])
-        self.assertAlmostEqual(at_start, 0.5 * (high - low), delta=0.01)
+        self.assertLess(float(tested), float(told))
+        self.assertGreater(float(neutral), 0.02)

@@ -13,12 +13,13 @@ from stillthread.judgement import JUDGEMENT
 from stillthread.plan.actions import Exposure, Hang
 from stillthread.plan.explain import still_or_moved, weak_point
 from stillthread.plan.methods import METHODS
-from stillthread.plan.option import Option
+from stillthread.plan.option import Option, simulate_option
 from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scorer import Scorer
 from stillthread.plan.setting import Setting
-from stillthread.sinking.cast import Cast
+from stillthread.sinking.cast import Cast, level_water
 from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import line_of_class
@@ -151,41 +152,33 @@ class ScorerTests(unittest.TestCase):
         scorer = scorer_for(glassy)
         self.assertEqual(glassy.conditions.wind.speed_ms, 0.0)
         bright = scorer.setting.bright
-        self.assertAlmostEqual(scorer.undisturbed(SUNK_LINE, BRISK), 1.0 - J.glare_cost * bright)
-        self.assertAlmostEqual(scorer.undisturbed(SUNK_LINE, SLOW, depth_m=J.glare_m), 1.0 - J.glare_cost * bright / math.e)
-        self.assertAlmostEqual(scorer.undisturbed(SUNK_LINE, STILL), 1.0 - J.glare_cost * bright * 0.1)
-        self.assertEqual(scorer.undisturbed(SUNK_LINE, BRISK, 5.0), 1.0)
+        self.assertAlmostEqual(scorer.undisturbed(BRISK), 1.0 - J.glare_cost * bright)
+        self.assertAlmostEqual(scorer.undisturbed(SLOW, depth_m=J.glare_m), 1.0 - J.glare_cost * bright / math.e)
+        self.assertAlmostEqual(scorer.undisturbed(STILL), 1.0 - J.glare_cost * bright * 0.1)
+        self.assertEqual(scorer.undisturbed(BRISK, 5.0), 1.0)
         pressed = scorer_for(glassy, pressed=True)
-        self.assertAlmostEqual(pressed.undisturbed(SUNK_LINE, BRISK, 5.0), 1.0 - J.pressed_cost)
-        self.assertAlmostEqual(pressed.undisturbed(SUNK_LINE, SLOW, 5.0), 1.0 - J.pressed_cost * (0.05 / J.brisk_mps + 0.5))
-        self.assertEqual(pressed.undisturbed(SUNK_LINE, STILL, 5.0), 1.0)
+        self.assertAlmostEqual(pressed.undisturbed(BRISK, 5.0), 1.0 - J.pressed_cost)
+        self.assertAlmostEqual(pressed.undisturbed(SLOW, 5.0), 1.0 - J.pressed_cost * (0.05 / J.brisk_mps + 0.5))
+        self.assertEqual(pressed.undisturbed(STILL, 5.0), 1.0)
         cold = scorer_for(picture(3, 10, 12, ((0, 4.0),), bottom_depth_m=4.0, wind=Wind(3.0, 0.0)))
-        self.assertAlmostEqual(cold.undisturbed(SUNK_LINE, BRISK), 1.0 - J.cold_cost * cold.setting.cold)
+        self.assertAlmostEqual(cold.undisturbed(BRISK), 1.0 - J.cold_cost * cold.setting.cold)
 
-    def test_wind_bows_a_slow_floater_or_tip_drags_a_float_and_ends_casting(self) -> None:
+    def test_waves_bounce_a_float_and_a_gale_ends_casting(self) -> None:
         scorer = scorer_for(SUMMER_DAY)
-        tip = line_of_class("short-slow-tip")
-        for line in (FLOATER, tip):
-            self.assertEqual(scorer.undisturbed(line, SLOW, J.bow_from_ms), 1.0)
-            self.assertAlmostEqual(scorer.undisturbed(line, SLOW, J.bow_from_ms + 2.5), 1.0 - 0.5 * J.bow_cost)
-            self.assertAlmostEqual(scorer.undisturbed(line, SLOW, J.bow_from_ms + 5.5), 1.0 - J.bow_cost)
-            self.assertEqual(scorer.undisturbed(line, BRISK, 8.0), 1.0)
-        self.assertEqual(scorer.undisturbed(SUNK_LINE, SLOW, 8.0), 1.0)
+        self.assertEqual(scorer.undisturbed(SLOW, 8.0), 1.0)
         float_at = Hang(2.0, "fixed", 120.0, 4.0)
-        self.assertAlmostEqual(scorer.undisturbed(FLOATER, float_at, J.float_wind_ms + 2.0), 1.0 - 2.0 * J.float_wind_cost)
+        self.assertAlmostEqual(scorer.undisturbed(float_at, J.float_wave_ms + 2.0), 1.0 - 2.0 * J.float_wave_cost)
         deep = replace(float_at, set_depth_m=J.float_deep_m + 1.0)
-        self.assertAlmostEqual(scorer.undisturbed(FLOATER, deep, 3.0), 1.0 - J.float_deep_cost)
-        self.assertAlmostEqual(scorer.undisturbed(SUNK_LINE, SLOW, J.gale_from_ms + 2.0), 1.0 - 2.0 * J.gale_cost)
+        self.assertAlmostEqual(scorer.undisturbed(deep, J.float_wave_ms), 1.0 - J.float_deep_cost)
+        self.assertAlmostEqual(scorer.undisturbed(SLOW, J.gale_from_ms + 2.0), 1.0 - 2.0 * J.gale_cost)
 
     def test_what_moves_passes_more_fish_until_something_pins_them_down(self) -> None:
         def gain(*signs: str) -> float:
             water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), bottom_depth_m=5.0, signs=signs)
             scorer = scorer_for(water)
-            moved, towed = (
-                scorer.costs(METHODS["tow"], SUNK_LINE, (), action, exposure([0.0])) for action in (SLOW, Troll(18.0, 0.3))
-            )
+            moved, towed = (scorer.costs(METHODS["tow"], (), action, exposure([0.0])) for action in (SLOW, Troll(18.0, 0.3)))
             self.assertAlmostEqual(moved, towed)
-            still = scorer.costs(METHODS["tow"], SUNK_LINE, (), STILL, exposure([0.0]))
+            still = scorer.costs(METHODS["tow"], (), STILL, exposure([0.0]))
             return (moved / still - 1.0) / water.feeding_activity
 
         self.assertAlmostEqual(gain(), J.passes_more, delta=0.01)
@@ -193,8 +186,8 @@ class ScorerTests(unittest.TestCase):
         self.assertAlmostEqual(gain("shucks"), 0.0, delta=0.01)
         scorer = scorer_for(SUMMER_DAY)
         self.assertAlmostEqual(
-            scorer.costs(METHODS["tow"], SUNK_LINE, (), STILL, exposure([0.0])),
-            J.takes_ph * scorer.undisturbed(SUNK_LINE, STILL),
+            scorer.costs(METHODS["tow"], (), STILL, exposure([0.0])),
+            J.takes_ph * scorer.undisturbed(STILL),
         )
 
 
@@ -238,14 +231,13 @@ class OwnTests(unittest.TestCase):
 
 
 class WeakPointTests(unittest.TestCase):
-    def said(
-        self, action: object, key: str = "sinker", line: object = SUNK_LINE, weed_s: float = 0.0, **changes: object
-    ) -> str:
+    def said(self, action: Any, key: str = "sinker", line: object = SUNK_LINE, weed_s: float = 0.0, **changes: object) -> str:
         pressed = bool(changes.pop("pressed", False))
         water = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), **{"bottom_depth_m": 5.0, **changes})
         rig = Rig(line, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))  # type: ignore[arg-type]
-        option = Option(METHODS[key], rig, (fly("Black ribbed pupa"),), action)  # type: ignore[arg-type]
-        return weak_point(scorer_for(water, pressed=pressed), option, exposure([0.0], weed_s=weed_s)).plain()
+        option = Option(METHODS[key], rig, (fly("Black ribbed pupa"),), action)
+        run = simulate_option(option, level_water(12.0, 5.0), QUICK)
+        return weak_point(scorer_for(water, pressed=pressed), option, exposure([0.0], weed_s=weed_s), run).plain()
 
     def test_the_one_thing_that_costs_most_is_said(self) -> None:
         glassy: dict[str, Any] = {"wind": Wind(0.0, 0.0), "cloud_fraction": 0.0, "secchi_m": 5.0}
@@ -253,13 +245,18 @@ class WeakPointTests(unittest.TestCase):
         self.assertIn("They are pressed", self.said(BRISK, pressed=True))
         self.assertIn("Flat and bright", self.said(BRISK, **glassy))
         self.assertNotIn("Flat and bright", self.said(STILL, **glassy))
-        self.assertIn("bows the line", self.said(SLOW, "nymphs-floating", FLOATER, wind=Wind(7.5, 0.0)))
+        windy = replace(SLOW, wind_speed_ms=6.0)
+        self.assertIn("drags the flies after", self.said(windy, "nymphs-floating", FLOATER, wind=Wind(6.0, 0.0)))
+        self.assertNotIn("drags", self.said(windy, "sinker", SUNK_LINE, wind=Wind(6.0, 0.0)))
         self.assertIn("drags the float", self.said(Hang(2.0, "fixed", 90.0, 7.5), "indicator", FLOATER, wind=Wind(7.5, 0.0)))
         self.assertIn("Spoiled by", self.said(SLOW))
         rig = Rig(SUNK_LINE, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))
         option = Option(METHODS["sinker"], rig, (fly("Black ribbed pupa"),), BRISK)
         cold = scorer_for(picture(3, 10, 12, ((0, 4.5),), bottom_depth_m=4.0, wind=Wind(3.0, 0.0)))
-        self.assertIn("Cold for chasing", weak_point(cold, option, exposure([0.0])).plain())
+        self.assertIn(
+            "Cold for chasing",
+            weak_point(cold, option, exposure([0.0]), simulate_option(option, level_water(4.5, 4.0), QUICK)).plain(),
+        )
 
 
 class WhyTests(unittest.TestCase):

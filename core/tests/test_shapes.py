@@ -56,13 +56,13 @@ class CatenaryTests(unittest.TestCase):
         thread = Thread(rest, np.full(n, 2e-3), np.full(n, 9e-4), weights, widths, np.array([n - 1]), 0)
         program = np.array(
             [
-                [60.0, 0.0, 0.0, 0.0, chain.COUNTING],
-                [10.0, 0.03, 0.0, 0.0, chain.RETRIEVING],
-                [300.0, 0.0, 0.0, 0.0, chain.HANGING],
+                [60.0, 0.0, 0.0, 0.0, 0.0, 0.0, chain.COUNTING],
+                [10.0, 0.03, 0.0, 0.0, 0.0, 0.0, chain.RETRIEVING],
+                [300.0, 0.0, 0.0, 0.0, 0.0, 0.0, chain.HANGING],
             ]
         )
         result = run_program(thread, program, level_water(10.0, 4.0), Mesh(0.1, 0.1, 0.1))
-        shape = result.thread_m[-1]
+        shape = result.thread_m[-1, :, :2]
         end = shape[-1]
         hanging = shape[np.any(np.diff(shape, axis=0, prepend=-1.0) != 0.0, axis=1)]
         length = float(np.hypot(*np.diff(hanging, axis=0).T).sum())
@@ -74,14 +74,14 @@ class CatenaryTests(unittest.TestCase):
 
 class TowedBodyTests(unittest.TestCase):
     def test_a_bulky_fly_towed_on_a_hair_hangs_where_its_drag_and_weight_balance(self) -> None:
-        fly = Fly("bulky and weighted", 2, "bulky", extra_g=5.0)
+        fly = Fly("bulky and weighted", 2, "bulky", extra_g=0.5)
         density, viscosity = fluid_of(10.0)
         for speed in (0.1, 0.2):
             rest = np.array([0.0, 0.1, 0.1, 0.1])
             weights, widths = np.zeros(4), np.zeros(4)
             weights[-1], widths[-1] = fly.weight_n(density), fly.drag_diameter_m
             hair = Thread(rest, np.zeros(4), np.full(4, 2e-5), weights, widths, np.array([3]), 0)
-            program = np.array([[60.0, 0.0, speed, 0.0, chain.COUNTING]])
+            program = np.array([[60.0, 0.0, speed, 0.0, 0.0, 0.0, chain.COUNTING]])
             result = run_program(hair, program, level_water(10.0, 30.0), Mesh(0.1, 0.1, 0.1), behind=True)
             behind = float(result.thread_m[-1, 0, 0] - result.fly_distance_m[0, -1])
             found = behind / float(result.fly_depth_m[0, -1])
@@ -99,7 +99,7 @@ class MeshTests(unittest.TestCase):
         return np.array([result.start_depth_m(), result.deepest_m(), middle])
 
     def test_halving_segments_and_steps_changes_depths_less_than_one_per_cent(self) -> None:
-        half = Mesh(FINE.finest_m / 2, FINE.coarsest_m / 2, FINE.step_s / 2)
+        half = Mesh(FINE.finest_m / 2, FINE.coarsest_m / 2, FINE.step_s / 2, FINE.stretch / 2)
         for key, fly, count_s in itertools.product(
             ("floating", "intermediate", "type-5"), (LIGHT_NYMPH, HEAVY_NYMPH), (10.0, 30.0)
         ):
@@ -118,7 +118,7 @@ class MeshTests(unittest.TestCase):
 class LawTests(unittest.TestCase):
     def still(self, tied: Rig, for_s: float, *, behind: bool = False) -> tuple[Thread, FloatArray, FloatArray]:
         thread = thread_of(tied, 15.0, 10.0, FINE)
-        program = np.array([[for_s, 0.0, 0.0, 0.0, chain.COUNTING]])
+        program = np.array([[for_s, 0.0, 0.0, 0.0, 0.0, 0.0, chain.COUNTING]])
         result = run_program(thread, program, DEEP_WATER, FINE, behind=behind)
         return thread, result.time_s, result.thread_m
 

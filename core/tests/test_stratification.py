@@ -7,6 +7,9 @@ import warnings
 
 import numpy as np
 
+from stillthread.chart.lake_shape import hypsography_of
+from stillthread.chart.soundings import DepthGrid
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.stratification import find_layers
 
 with warnings.catch_warnings():
@@ -29,10 +32,11 @@ class TwoLayerTests(unittest.TestCase):
         self.assertAlmostEqual(found or 0.0, 5.86, delta=0.01)
 
     def test_metalimnion_edges_lie_in_the_intervals_the_library_names(self) -> None:
-        # At 0.25 kg/m3 per m the library names the middles 5.5 and 8.5; ours interpolates to the limit from above each.
+        # At a quarter of the steepest gradient; the library names middles of readings, ours interpolates from each to the next.
+        top, bottom = pylake.metalimnion(self.water_c, depth=self.depth_m)
         layers = find_layers(self.depth_m, self.water_c)
-        self.assertTrue(4.5 < (layers.metalimnion_top_m or 0.0) <= 5.5, layers)
-        self.assertTrue(7.5 < (layers.metalimnion_bottom_m or 0.0) <= 8.5, layers)
+        self.assertTrue(float(top) - 1.0 <= (layers.metalimnion_top_m or 0.0) <= float(top), (layers, top))
+        self.assertTrue(float(bottom) <= (layers.metalimnion_bottom_m or 0.0) <= float(bottom) + 1.0, (layers, bottom))
 
     def test_mixed_layer_ends_inside_the_interval_the_library_names(self) -> None:
         # The library names the first reading past the limit (6.0 m); ours interpolates within that last metre.
@@ -52,11 +56,34 @@ class StabilityTests(unittest.TestCase):
             depth = np.arange(0.0, 20.05, 0.1)
             water = np.interp(depth, [5.0, 9.0], [18.0, bottom_c])
             area = np.array([1000.0, 1000.0])
+            shape = Hypsography((0.0, 19.999, 20.0), (1000.0, 1000.0, 0.0))
             reference = float(pylake.schmidt_stability(water, depth=depth, bthA=area, bthD=np.array([0.0, 20.0]), sal=0.0))
-            self.assertAlmostEqual(find_layers(depth, water).stability_jm2 / reference, 1.0, delta=0.02)
+            self.assertAlmostEqual((find_layers(depth, water, shape).stability_jm2 or 0.0) / reference, 1.0, delta=0.02)
 
     def test_an_even_column_takes_no_work(self) -> None:
-        self.assertAlmostEqual(find_layers(np.arange(0.0, 9.0), np.full(9, 12.0)).stability_jm2, 0.0, places=6)
+        shape = Hypsography((0.0, 4.0, 8.0), (1e5, 3e4, 0.0))
+        self.assertAlmostEqual(find_layers(np.arange(0.0, 9.0), np.full(9, 12.0), shape).stability_jm2 or 0.0, 0.0, places=6)
+        self.assertIsNone(find_layers(np.arange(0.0, 9.0), np.full(9, 12.0)).stability_jm2)
+
+    def test_a_bowl_is_as_an_independent_library_has_it(self) -> None:
+        depth = np.arange(0.0, 20.05, 0.1)
+        water = np.interp(depth, [5.0, 9.0], [18.0, 8.0])
+        levels, area = np.linspace(0.0, 20.0, 21), 1e5 * (1.0 - np.linspace(0.0, 1.0, 21)) ** 1.3
+        reference = float(pylake.schmidt_stability(water, depth=depth, bthA=area, bthD=levels, sal=0.0))
+        found = find_layers(depth, water, Hypsography(tuple(levels), tuple(area))).stability_jm2
+        self.assertAlmostEqual((found or 0.0) / reference, 1.0, delta=0.03)
+
+    def test_a_chart_gives_the_shape_of_its_lake(self) -> None:
+        # A cone 10 m deep and 100 m in radius: the area at depth z is that at the top times (1 - z / 10) squared.
+        x = np.arange(-100.0, 101.0, 2.0)
+        depth = 10.0 * (1.0 - np.hypot(*np.meshgrid(x, x)) / 100.0)
+        shape = hypsography_of(DepthGrid(x, x, np.where(depth > 0.0, depth, np.nan)))
+        assert shape is not None
+        found = shape.area_at(np.array([0.0, 5.0, 9.9]))
+        self.assertAlmostEqual(found[0] / (np.pi * 1e4), 1.0, delta=0.02)
+        self.assertAlmostEqual(found[1] / found[0], 0.25, delta=0.02)
+        self.assertAlmostEqual(shape.volume_m3(0.0, 10.0) / (np.pi * 1e4 * 10.0 / 3.0), 1.0, delta=0.03)
+        self.assertIsNone(hypsography_of(DepthGrid(x[:3], x[:3], np.full((3, 3), 2.0))))
 
 
 class OtherProfileTests(unittest.TestCase):

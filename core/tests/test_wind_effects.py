@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from stillthread.depth.day import DAY_SWING_C, Forecast, day_strip
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OutOfRange
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.profile import build_profile
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
@@ -73,7 +74,8 @@ class TiltTests(unittest.TestCase):
         readings = [Reading(0.0, 18.0), Reading(4.9, 18.0), Reading(5.1, 8.0), Reading(15.0, 8.0)]
         profile = build_profile(readings, 15.0, Lake(54.0, 100.0, 3.0), datetime(2026, 7, 14).date())
         layers = find_layers(profile.depth_m, profile.water_c)
-        tilt = thermocline_tilt(profile, layers, Wind(wind_ms, 270.0), fetch_m)
+        box = Hypsography((0.0, 14.99, 15.0), (1e6, 1e6, 0.0))
+        tilt = thermocline_tilt(profile, layers, Wind(wind_ms, 270.0), fetch_m, box)
         assert tilt is not None
         return tilt.wedderburn, tilt.downwind_m, tilt.quarter_s
 
@@ -95,9 +97,20 @@ class TiltTests(unittest.TestCase):
 
     def test_without_layers_or_wind_there_is_no_tilt(self) -> None:
         even = read_water(conditions(readings=(Reading(0.0, 8.0), Reading(4.0, 8.0), Reading(8.5, 8.0))))
-        self.assertIsNone(thermocline_tilt(even.profile, even.layers, Wind(6.0, 0.0), 2000.0))
+        box = Hypsography((0.0, 8.99, 9.0), (1e6, 1e6, 0.0))
+        self.assertIsNone(thermocline_tilt(even.profile, even.layers, Wind(6.0, 0.0), 2000.0, box))
         layered = read_water(conditions())
-        self.assertIsNone(thermocline_tilt(layered.profile, layered.layers, Wind(0.0, 0.0), 2000.0))
+        self.assertIsNone(thermocline_tilt(layered.profile, layered.layers, Wind(0.0, 0.0), 2000.0, box))
+
+    def test_of_a_lake_without_a_chart_neither_tilt_nor_hold_is_told(self) -> None:
+        layered = read_water(conditions(wind=Wind(8.0, 270.0)))
+        blind = wind_effects(Wind(8.0, 270.0), 2000.0, layered.profile, layered.layers)
+        self.assertIsNone(blind.tilt)
+        self.assertIsNone(layered.layers.stability_jm2)
+        shape = Hypsography((0.0, 5.0, 9.0), (1e6, 4e5, 0.0))
+        told = wind_effects(Wind(8.0, 270.0), 2000.0, layered.profile, layered.layers, shape)
+        self.assertIsNotNone(told.tilt)
+        self.assertGreater(len(told.notes), len(blind.notes))
 
 
 class EffectTests(unittest.TestCase):

@@ -13,10 +13,14 @@ from stillthread.ranges import (
     ABOVE_POINT_M,
     CAST_M,
     COUNT_S,
+    DRAG_MPS,
     DROPPER_M,
+    FED_MPS,
     FLOAT_DIAMETER_M,
     FLOAT_DISTANCE_M,
     FOR_S,
+    MEND_S,
+    OFF_WIND_DEG,
     OUT_M,
     RETRIEVE_MPS,
     SET_DEPTH_M,
@@ -25,7 +29,12 @@ from stillthread.ranges import (
     TOW_MS,
     TWITCH_EVERY_S,
 )
+from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
 
+# The angle between the cast and where the wind goes: 0 with it, 90 across it, 180 into it.
+OffWind = Annotated[float, within(OFF_WIND_DEG)]
+# When the floating line is laid back upwind.
+Mends = Annotated[list[Annotated[float, within(MEND_S)]], Field(max_length=MOST_MENDS)]
 Indicator = Literal["fixed", "sliding", "quick-release"]
 
 
@@ -42,7 +51,11 @@ class RigIn(Schema):
 
 
 class CastIn(Schema):
-    """Cast, counted down and retrieved; `retrieve_mps` is the average speed, the retrieve's usual one unless given."""
+    """Cast, counted down and retrieved; `retrieve_mps` is the average speed, the retrieve's usual one unless given.
+
+    Cast `off_wind_deg` off where the wind goes and mended at `mends_s`. With `recasts` it ends once a bow drags the fly
+    sideways at `drag_mps`.
+    """
 
     kind: Literal["cast"]
     cast_m: Annotated[float, within(CAST_M)] = 18.0
@@ -52,10 +65,16 @@ class CastIn(Schema):
     slack: Annotated[float, within(SLACK)] = 0.0
     loose: bool = False
     tip_ms: Annotated[float, within(TIP_MS)] = 0.0
+    tip_y_ms: Annotated[float, within(TIP_MS)] = 0.0
+    off_wind_deg: OffWind = 90.0
+    mends_s: Mends = []
+    recasts: bool = False
+    drag_mps: Annotated[float, within(DRAG_MPS)] = float(DRAGGED_MPS)
 
 
 class HangIn(Schema):
-    """A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long."""
+    """A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long, line fed out at
+    `fed_mps`. With `recasts` it ends once the line drags the float."""
 
     kind: Literal["hang"]
     set_depth_m: Annotated[float, within(SET_DEPTH_M)]
@@ -64,6 +83,10 @@ class HangIn(Schema):
     drift_s: Annotated[float, within(FOR_S)] = USUAL_DRIFT_S
     twitch_every_s: Annotated[float | None, within(TWITCH_EVERY_S)] = None
     distance_m: Annotated[float, within(FLOAT_DISTANCE_M)] = 10.0
+    off_wind_deg: OffWind = 90.0
+    mends_s: Mends = []
+    recasts: bool = False
+    fed_mps: Annotated[float, within(FED_MPS)] = 0.0
 
 
 class TowIn(Schema):

@@ -17,7 +17,7 @@ from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
 from stillthread.depth.picture import WaterPicture, read_water
-from stillthread.errors import BadInput, FloatArray
+from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
 from stillthread.plan.actions import Hang
 from stillthread.plan.addition import best_addition
@@ -33,6 +33,7 @@ from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Water
+from stillthread.sinking.spread import SpreadResult
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
@@ -149,7 +150,7 @@ def _show_all(plan: Plan, payload: ChoicesIn, water: Water, factor: float) -> li
 
 
 def _show(
-    one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: FloatArray, factor: float
+    one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: SpreadResult, factor: float
 ) -> dict[str, Any]:
     given, method = plan.scorer.given, one.option.method
     lean = given.picture.conditions.lean
@@ -162,7 +163,7 @@ def _show(
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
         **_show_rig(option),
         "action": show_action(action),
-        "run": show_action_run(option.rig, action, one.result, water, spread, PLAN_FRAMES),
+        "run": show_action_run(option.rig, action, spread, water, PLAN_FRAMES),
         "takes_ph": round(one.takes_ph * factor, 3),
         "takes_low_ph": round(one.low_ph * factor, 3),
         "takes_high_ph": round(one.high_ph * factor, 3),

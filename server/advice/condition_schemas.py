@@ -40,6 +40,7 @@ class ReadingIn(BaseModel):
 class OxygenReadingIn(BaseModel):
     depth_m: Annotated[float, within(DEPTH_M)]
     oxygen_mgl: Annotated[float, within(OXYGEN_MGL)]
+    trusted: bool = False
 
 
 class LoweringIn(Schema):

@@ -29,6 +29,7 @@ from stillthread.water.oxygen import OxygenReading
 from stillthread.water.reading import SURFACE_WITHIN_M, Lowering, Reading, readings_now
 from stillthread.weather.wind import Wind
 from waters.services import lake_of, place_of, water_of
+from waters.soundings import hypsography_at
 
 C = TypeVar("C", bound=ConditionsIn)
 
@@ -75,12 +76,12 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
         weed_m=payload.weed_m,
         signs=tuple(payload.signs),
         sample=_sample(payload.sample) if payload.sample else None,
-        oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl) for r in payload.oxygen),
+        oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl, r.trusted) for r in payload.oxygen),
         earlier=earlier,
         ice=payload.ice,
         assumed=assume(unread, lake_of(water), at.date(), usual, readings),
     )
-    read = filled(read)
+    read = filled(replace(read, hypsography=hypsography_at(water)))
     # What was fished is kept as the advice had it without the log: the log is held against that.
     return read if logged else replace(read, lean=lean_for(owner, water.pk, read))
 
@@ -106,7 +107,7 @@ def rig_of(payload: RigIn) -> Rig:
     return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies)
 
 
-def cast_of(payload: CastIn) -> Cast:
+def cast_of(payload: CastIn, wind_speed_ms: float = 0.0) -> Cast:
     return Cast(
         payload.cast_m,
         payload.count_s,
@@ -114,16 +115,22 @@ def cast_of(payload: CastIn) -> Cast:
         slack=payload.slack,
         loose=payload.loose,
         tip_ms=payload.tip_ms,
+        tip_y_ms=payload.tip_y_ms,
+        wind_speed_ms=wind_speed_ms,
+        off_wind_deg=payload.off_wind_deg,
+        mends_s=tuple(payload.mends_s),
+        recasts=payload.recasts,
+        drag_mps=payload.drag_mps,
     )
 
 
 def action_of(payload: CastIn | HangIn | TowIn, wind_speed_ms: float) -> Action:
-    """Return what is done with the rig; a float drifts before this wind [m/s]."""
+    """Return what is done with the rig, in this wind [m/s]."""
     if isinstance(payload, CastIn):
-        return cast_of(payload)
+        return cast_of(payload, wind_speed_ms)
     if isinstance(payload, TowIn):
         return Troll(payload.out_m, payload.tow_ms, payload.for_s)
     return Hang(
         payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_ms, payload.twitch_every_s, payload.distance_m,
-        payload.diameter_m,
+        payload.off_wind_deg, tuple(payload.mends_s), payload.recasts, payload.fed_mps, payload.diameter_m,
     )  # fmt: skip

@@ -33,6 +33,15 @@ class FlagOut(Schema):
     followed: bool
 
 
+class OxygenFlagOut(Schema):
+    """An oxygen reading that breaks with those beside it; `followed` when the angler trusts it."""
+
+    depth_m: float
+    oxygen_mgl: float
+    why: PhraseOut
+    followed: bool
+
+
 class OxygenOut(Schema):
     """Oxygen on the profile's `depth_m`; estimated above and below the measured depths, or everywhere where they are null."""
 
@@ -41,6 +50,7 @@ class OxygenOut(Schema):
     readings: list[OxygenReadingIn]
     measured_from_m: float | None
     measured_to_m: float | None
+    flags: list[OxygenFlagOut]
 
 
 class LoweringOut(Schema):
@@ -57,7 +67,7 @@ class LayersOut(Schema):
     thermocline_m: float | None
     metalimnion_top_m: float | None
     metalimnion_bottom_m: float | None
-    stability_jm2: float
+    stability_jm2: float | None
 
 
 class BandOut(Schema):

@@ -58,13 +58,16 @@ class ChoiceOut(Schema):
 
 
 class FlyPathOut(Schema):
-    """One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known."""
+    """One fly over the run's `time_s`. Eight times in ten it is between `shallow_m` and `deep_m`. `across_m` is how far to the
+    side it is, empty where nothing moves across."""
 
     name: str
     depth_m: list[float]
     distance_m: list[float]
     speed_mps: list[float]
-    spread_m: list[float]
+    across_m: list[float]
+    shallow_m: list[float]
+    deep_m: list[float]
     start_depth_m: float
     deepest_m: float
     end_depth_m: float
@@ -86,11 +89,24 @@ class FloatOut(Schema):
     recast_after_s: float | None
 
 
+class SideOut(Schema):
+    """What goes on across the cast, over the run's `time_s`: how far the line bows, what a strike has to take up, how fast the
+    point fly is dragged through its water; when to mend first and when to recast."""
+
+    bow_m: list[float]
+    slack_m: list[float]
+    drag_mps: list[float]
+    mend_at_s: float | None
+    recast_at_s: float | None
+    words: list[PhraseOut]
+
+
 class RunOut(Schema):
     """One presentation over time, at most 150 moments.
 
     `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
-    `line_node` is where the line meets the leader in such a row.
+    `thread_across_m` is how far to the side, empty where nothing moves across. `line_node` is where the line meets the leader
+    in such a row, `float_node` a float that is not its first (0: none).
     """
 
     time_s: list[float]
@@ -98,7 +114,10 @@ class RunOut(Schema):
     flies: list[FlyPathOut]
     thread_distance_m: list[list[float]]
     thread_depth_m: list[list[float]]
+    thread_across_m: list[list[float]]
     line_node: int
+    float_node: int
+    side: SideOut | None
     layer_m: float
     plain_sum_m: float
     indicator: FloatOut | None = None

@@ -11,15 +11,14 @@ import numpy.typing as npt
 from advice.shows import numbers, show_line, show_phrase
 from stillthread.plan.actions import Action, Hang, float_of
 from stillthread.plan.told import Told
+from stillthread.sinking.across import Side, side_of
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water
-from stillthread.sinking.indicator import recast_after_s
+from stillthread.sinking.spread import SpreadResult
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.weather.wind import Wind
 
 PHASES = ("count", "retrieve", "lift", "hang")
 MOST_FRAMES, PLAN_FRAMES = 150, 80  # of one run, and of each of the many that a plan carries
-LEAST_DRIFT_MS = 0.001  # below it a float hardly moves, and nothing bows the line
 
 
 def show_action(action: Action) -> dict[str, Any]:
@@ -28,7 +27,9 @@ def show_action(action: Action) -> dict[str, Any]:
         handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
         said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm,
                 "pull_s": retrieve.pull_s, "pause_s": retrieve.pause_s}  # fmt: skip
-        return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, "tip_ms": round(action.tip_ms, 3)}
+        drift = {name: round(getattr(action, name), 3) for name in ("tip_ms", "tip_y_ms")}
+        return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, **drift, **_across(action),
+                "drag_mps": action.drag_mps}  # fmt: skip
     if isinstance(action, Troll):
         return {"kind": "tow", "out_m": action.out_m, "tow_ms": action.speed_ms, "for_s": action.for_s}
     return {
@@ -39,7 +40,13 @@ def show_action(action: Action) -> dict[str, Any]:
         "drift_s": round(action.for_s),
         "twitch_every_s": action.twitch_every_s,
         "distance_m": round(action.distance_m, 1),
+        **_across(action),
+        "fed_mps": action.fed_mps,
     }
+
+
+def _across(action: Cast | Hang) -> dict[str, Any]:
+    return {"off_wind_deg": action.off_wind_deg, "mends_s": list(action.mends_s), "recasts": action.recasts}
 
 
 def show_choice(rig: Rig, cast: Cast, told: Told) -> dict[str, Any]:
@@ -70,10 +77,13 @@ def frames_of(result: CastResult, most: int = MOST_FRAMES) -> npt.NDArray[np.int
 
 
 def show_run(
-    result: CastResult, flies: Sequence[PlacedFly], spread_m: npt.NDArray[np.float64], most: int = MOST_FRAMES
+    spread: SpreadResult, flies: Sequence[PlacedFly], mends_s: Sequence[float] = (), most: int = MOST_FRAMES
 ) -> dict[str, Any]:
-    """Return a run for the API, thinned to `most` moments."""
+    """Return a run, mended at `mends_s` [s], for the API, thinned to `most` moments."""
+    result = spread.middle
     at = frames_of(result, most)
+    across = result.fly_across_m
+    side = side_of(result, mends_s)
     paths = []
     for k, placed in enumerate(flies):
         low, high = result.middle_depth_m(k)
@@ -83,7 +93,9 @@ def show_run(
                 "depth_m": numbers(result.fly_depth_m[k, at], 3),
                 "distance_m": numbers(result.fly_distance_m[k, at], 3),
                 "speed_mps": numbers(result.speed_mps(k)[at], 3),
-                "spread_m": numbers(spread_m[k, at], 3),
+                "across_m": [] if side is None else numbers(across[k, at], 3),
+                "shallow_m": numbers(spread.shallow_m[k, at], 3),
+                "deep_m": numbers(spread.deep_m[k, at], 3),
                 "start_depth_m": round(result.start_depth_m(k), 3),
                 "deepest_m": round(result.deepest_m(k), 3),
                 "end_depth_m": round(result.hang_depth_m(k), 3),
@@ -101,27 +113,34 @@ def show_run(
         "flies": paths,
         "thread_distance_m": np.round(result.thread_m[at, :, 0], 2).tolist(),
         "thread_depth_m": np.round(result.thread_m[at, :, 1], 2).tolist(),
+        "thread_across_m": [] if side is None else np.round(result.thread_m[at, :, 2], 2).tolist(),
         "line_node": result.line_node,
+        "float_node": result.float_node,
+        "side": None if side is None else _show_side(side, at),
         "layer_m": LAYER_M,
         "plain_sum_m": round(result.plain_sum_m, 3),
         "indicator": None,
     }
 
 
-def show_action_run(
-    rig: Rig,
-    action: Action,
-    result: CastResult,
-    water: Water,
-    spread_m: npt.NDArray[np.float64],
-    most: int = MOST_FRAMES,
-) -> dict[str, Any]:
+def _show_side(side: Side, at: npt.NDArray[np.int64]) -> dict[str, Any]:
+    return {
+        "bow_m": numbers(side.bow_m[at], 2),
+        "slack_m": numbers(side.slack_m[at], 2),
+        "drag_mps": numbers(side.drag_mps[at], 3),
+        "mend_at_s": None if side.mend_at_s is None else round(side.mend_at_s, 1),
+        "recast_at_s": None if side.recast_at_s is None else round(side.recast_at_s, 1),
+        "words": [show_phrase(phrase) for phrase in side.words],
+    }
+
+
+def show_action_run(rig: Rig, action: Action, spread: SpreadResult, water: Water, most: int = MOST_FRAMES) -> dict[str, Any]:
     """Return the run of a cast, a float or a tow; a float with what it carries and when to recast."""
-    shown = show_run(result, rig.flies, spread_m, most)
+    result = spread.middle
+    shown = show_run(spread, rig.flies, () if isinstance(action, Troll) else action.mends_s, most)
     if isinstance(action, Hang):
         hung = float_of(rig, action, result, water)
-        drift_ms = Wind(action.wind_speed_ms, 0.0).surface_drift_ms
-        recast = recast_after_s(action.distance_m, drift_ms) if drift_ms > LEAST_DRIFT_MS else None
+        recast = result.dragged_s
         shown["indicator"] = {
             "load_n": round(hung.load_n, 5),
             "lift_n": round(hung.lift_n, 5),

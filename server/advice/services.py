@@ -123,13 +123,13 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
     check_open_water(picture)
-    rig, cast = rig_of(payload.fished.rig), cast_of(payload.fished.action)
+    rig, cast = rig_of(payload.fished.rig), cast_of(payload.fished.action, picture.conditions.wind.speed_ms)
     _check_rules(owner, payload.conditions, picture, rig)
     check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     water = water_for(picture, cast.cast_m)
     spread = simulate_spread(rig, cast, water)
     return {
-        **show_run(spread.middle, rig.flies, spread.spread_m),
+        **show_run(spread, rig.flies, cast.mends_s),
         "choice": show_choice(rig, cast, told_of(picture, rig, cast, spread.middle)),
         "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
     }
@@ -146,4 +146,4 @@ def run_one(payload: RunIn) -> dict[str, Any]:
     water = Water(payload.water_c, corners, weed_m=payload.weed_m)
     rig, action = rig_of(payload.fished.rig), action_of(payload.fished.action, payload.wind_speed_ms)
     spread = simulate_action_spread(rig, action, water)
-    return show_action_run(rig, action, spread.middle, water, spread.spread_m)
+    return show_action_run(rig, action, spread, water)

@@ -73,9 +73,19 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         "oxygen": {
             "oxygen_mgl": numbers(picture.oxygen.oxygen_mgl[at], 2),
             "spread_mgl": numbers(picture.oxygen.spread_mgl[at], 2),
-            "readings": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in picture.oxygen.readings],
+            "readings": [
+                {"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl, "trusted": r.trusted} for r in picture.oxygen.readings
+            ],
             "measured_from_m": picture.oxygen.measured_from_m,
             "measured_to_m": picture.oxygen.measured_to_m,
+            "flags": [
+                {
+                    **{name: getattr(flag.reading, name) for name in ("depth_m", "oxygen_mgl")},
+                    "why": show_phrase(flag.why),
+                    "followed": flag.followed,
+                }
+                for flag in picture.oxygen.flags
+            ],
         },
         "flags": [
             {
@@ -124,7 +134,9 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
         "wanted_reading_m": picture.wanted_reading_m,
         "wind_notes": [
             show_phrase(note)
-            for note in wind_effects(given.wind, 1000.0 * given.lake.fetch_km, picture.profile, picture.layers).notes
+            for note in wind_effects(
+                given.wind, 1000.0 * given.lake.fetch_km, picture.profile, picture.layers, given.hypsography
+            ).notes
         ],
         "foods": [show_food(chance) for chance in picture.foods.chances],
         "look_for": show_sign(picture.foods.look_for) if picture.foods.look_for else None,

@@ -42,7 +42,9 @@ router = Router(tags=["box"])
 
 def _show_line(line: Line) -> dict[str, Any]:
     fields = model_to_dict(line)
-    return {**fields, "diameter_m": services.core_line(fields).diameter_m}
+    made = services.core_line(fields)
+    told = {"diameter_m": made.diameter_m, "likely_mps": made.likely_mps}
+    return {**fields, **told, "too_fast_a_label": made.too_fast_a_label and not made.timed}
 
 
 def _show_leader(leader: Leader) -> dict[str, Any]:

@@ -54,11 +54,14 @@ class LineItemIn(LineIn):
 
 
 class LineOut(LineItemIn):
-    """`label_mps` is what its label says, where it has been timed since."""
+    """`label_mps` is what its label says, where it has been timed since; `likely_mps` what a line of its
+    number can do, and `too_fast_a_label` whether that is less than its label promises."""
 
     id: int
     diameter_m: float
     label_mps: float | None
+    likely_mps: float
+    too_fast_a_label: bool
 
 
 class LeaderSectionIn(Schema):

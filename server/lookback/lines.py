@@ -111,7 +111,7 @@ def find_rate(owner: User, line_id: int) -> tuple[Line, Calibration, list[dict[s
                 "water_c": conditions["readings"][0]["water_c"], "known_by": "fished",
             }
         )  # fmt: skip
-    found = calibrated(label.sink_rate_mps, timed)
+    found = calibrated(label.sink_rate_mps, timed, label.likely_mps)
     for row, one, stray in zip(rows, timed, found.strays, strict=True):
         row |= {"rate_mps": round(one.rate_mps, 5), "stray": round(stray, 3)}
     return line, found, rows

@@ -117,7 +117,7 @@ def wind_at(water: Water, xy: FloatArray, picture: WaterPicture) -> list[Phrase]
     """Return what the wind does at a place of the chart, in sentences."""
     outline, wind = need_outline(water), picture.conditions.wind
     here = exposure_at(outline, outline.in_water(xy), wind)
-    effects = wind_effects(wind, max(here.fetch_m, 50.0), picture.profile, picture.layers)
+    effects = wind_effects(wind, max(here.fetch_m, 50.0), picture.profile, picture.layers, picture.conditions.hypsography)
     if wind.speed_ms < 1.0:
         return list(effects.notes)
     lies = Phrase(f"Where you stand: {here.word}, {{fetch_m}} of open water upwind.", {"fetch_m": here.fetch_m})

@@ -6,6 +6,7 @@ import io
 import zlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -14,10 +15,12 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from stillthread.chart.fetch import longest_fetch_km
+from stillthread.chart.lake_shape import hypsography_of
 from stillthread.chart.outline import Outline, read_outline
 from stillthread.chart.plane import Plane
 from stillthread.chart.soundings import DepthGrid, depth_grid_of
 from stillthread.errors import BadInput, FloatArray
+from stillthread.water.hypsography import Hypsography
 from waters.models import DepthMap, Survey, Water
 from waters.outlines import plane_of
 
@@ -29,9 +32,23 @@ def grid_of(water: Water) -> DepthGrid | None:
     stored = DepthMap.objects.filter(water=water).first() or _drawn_anew(water)
     if stored is None:
         return None
-    with np.load(io.BytesIO(bytes(stored.grid))) as arrays:
-        depth = arrays["depth_m"].astype(np.float64)
-        return DepthGrid(arrays["x_m"], arrays["y_m"], depth, stored.spikes)
+    return _unpacked(bytes(stored.grid), stored.spikes)
+
+
+def hypsography_at(water: Water) -> Hypsography | None:
+    """Return how much of a water lies at each depth, where its bottom is drawn."""
+    stored = DepthMap.objects.filter(water=water).first()
+    return None if stored is None else _shape_of(bytes(stored.grid))
+
+
+@lru_cache(maxsize=64)
+def _shape_of(grid: bytes) -> Hypsography | None:
+    return hypsography_of(_unpacked(grid, 0))
+
+
+def _unpacked(grid: bytes, spikes: int) -> DepthGrid:
+    with np.load(io.BytesIO(grid)) as arrays:
+        return DepthGrid(arrays["x_m"], arrays["y_m"], arrays["depth_m"].astype(np.float64), spikes)
 
 
 def _drawn_anew(water: Water) -> DepthMap | None:

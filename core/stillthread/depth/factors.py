@@ -16,7 +16,7 @@ from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species, depth_bands, feeding_share
 from stillthread.water.doubt import averaged
 from stillthread.water.light import light_fraction
-from stillthread.water.oxygen import LIVABLE_MGL, OxygenProfile, oxygen_share
+from stillthread.water.oxygen import LIVABLE_MGL, UNREAD_M, OxygenProfile, oxygen_share
 from stillthread.water.profile import Profile
 from stillthread.water.stratification import Layers
 
@@ -126,24 +126,31 @@ def below_sharp_thermocline(profile: Profile, layers: Layers, judgement: Judgeme
 def oxygen_factor(profile: Profile, layers: Layers, oxygen: OxygenProfile, judgement: Judgement = JUDGEMENT) -> Factor:
     """Return how far the oxygen at each depth, measured or cautiously estimated, lets trout feed there."""
     share = oxygen_share(oxygen.oxygen_mgl, profile.water_c, oxygen.spread_mgl)
+    unread_m = oxygen.unread_below_m
+    if unread_m is not None:
+        barred = below_sharp_thermocline(profile, layers, judgement)
+        share = share * np.where(profile.depth_m > unread_m + float(UNREAD_M), barred, 1.0)
     if oxygen.measured_to_m is None:
-        share = share * below_sharp_thermocline(profile, layers, judgement)
-    bottom_mgl, least_m = float(oxygen.oxygen_mgl[-1]), float(profile.depth_m[int(np.argmin(oxygen.oxygen_mgl))])
-    values = {"bottom_mgl": bottom_mgl, "least_m": least_m, "least_mgl": float(oxygen.oxygen_mgl.min())}
-    if oxygen.measured_to_m is not None:
-        short = oxygen.oxygen_mgl < float(LIVABLE_MGL)
-        if not short.any():
-            text = "Oxygen as measured is enough at every depth; least {least_mgl} at {least_m}."
-        elif short[-1]:
-            values["short_m"] = float(profile.depth_m[int(np.argmax(short))])
-            text = "Measured oxygen runs short below {short_m}: {bottom_mgl} at the bottom."
-        else:
-            text = "Measured oxygen has a gap in mid-water, {least_mgl} at {least_m}, and is better again below."
-        return Factor("oxygen", "Oxygen", share, Phrase(text, values))
-    if layers.thermocline_m is None:
+        if oxygen.doubt is not None:
+            return Factor("oxygen", "Oxygen", share, oxygen.doubt)
         return Factor("oxygen", "Oxygen", share, Phrase("No thermocline: the wind keeps oxygen at every depth. Not measured."))
-    values["thermocline_m"] = layers.thermocline_m
-    text = "Under the thermocline ({thermocline_m}) oxygen may run short as summer goes on. Not measured: a guess."
+    read = profile.depth_m <= oxygen.measured_to_m + 1e-9
+    depth, mgl = profile.depth_m[read], oxygen.oxygen_mgl[read]
+    short = mgl < float(LIVABLE_MGL)
+    values = {"last_mgl": float(mgl[-1]), "to_m": oxygen.measured_to_m}
+    values |= {"least_m": float(depth[int(np.argmin(mgl))]), "least_mgl": float(mgl.min())}
+    if not short.any():
+        where = "at every depth" if unread_m is None else "down to {to_m}"
+        text = f"Oxygen as measured is enough {where}; least {{least_mgl}} at {{least_m}}."
+    elif short[-1]:
+        values["short_m"] = float(depth[int(np.argmax(short))])
+        text = "Measured oxygen runs short below {short_m}: {last_mgl} at {to_m}."
+    else:
+        text = "Measured oxygen has a gap in mid-water, {least_mgl} at {least_m}, and is better again below."
+    if unread_m is not None and not short[-1]:
+        text += " Below {to_m} nothing was read."
+        if oxygen.doubt is not None:
+            return Factor("oxygen", "Oxygen", share, Phrase(f"{text} {oxygen.doubt.text}", {**oxygen.doubt.values, **values}))
     return Factor("oxygen", "Oxygen", share, Phrase(text, values))
 
 

@@ -28,6 +28,7 @@ from stillthread.phrase import Phrase
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M, SHARE, WEED_M
 from stillthread.rules.cautions import Caution, cautions_for, reminders_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.light import light_fraction, surface_brightness
 from stillthread.water.oxygen import (
     LIVABLE_MGL,
@@ -39,7 +40,7 @@ from stillthread.water.oxygen import (
 )
 from stillthread.water.profile import THERMOMETER_C, Profile, build_profile
 from stillthread.water.reading import Lowering, Reading
-from stillthread.water.seasonal import Lake, northern_day, season_progress
+from stillthread.water.seasonal import Lake, northern_day, season_days, season_progress
 from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_azimuth_deg, sun_elevation_deg
 from stillthread.weather.wind import Wind
@@ -69,7 +70,8 @@ class Conditions:
     `far_bottom_depth_m`, if it differs, under the end of the cast; `weed_m` 0 to 20, how high weed stands;
     `signs` are keys of food signs that were seen, `sample` a throat sample; `oxygen` as far as it was read; `earlier`
     lowerings of the same day, shown only; `ice` when ice covers the place. `assumed` are those that nobody read: whatever
-    stands in their place above is not looked at. `lean` is what the angler's own log says of days like this one.
+    stands in their place above is not looked at. `lean` is what the angler's own log says of days like this one,
+    `hypsography` the shape of the lake, where a chart knows it.
     """
 
     place: Place
@@ -90,6 +92,7 @@ class Conditions:
     ice: bool = False
     assumed: tuple[Assumption, ...] = ()
     lean: Lean | None = None
+    hypsography: Hypsography | None = None
 
     def __post_init__(self) -> None:
         SHARE.check("cloud_fraction", self.cloud_fraction)
@@ -210,7 +213,7 @@ def read_water(conditions: Conditions, judgement: Judgement = JUDGEMENT) -> Wate
 def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
     """Return the picture of conditions that are all known."""
     profile = build_profile(conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date())
-    layers = _layers(profile)
+    layers = _layers(profile, conditions.hypsography)
     elevation = sun_elevation_deg(conditions.place, conditions.at)
     brightness = surface_brightness(elevation, conditions.cloud_fraction)
     light = brightness * light_fraction(profile.depth_m, conditions.secchi_m)
@@ -231,8 +234,10 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
         profile.water_c,
         conditions.lake.altitude_m,
         layers.thermocline_m,
-        progress,
         conditions.oxygen,
+        secchi_m=conditions.secchi_m,
+        layered_d=max(progress, 0.0) * season_days(conditions.lake),
+        deepest_m=_lake_deepest_m(conditions),
     )
     lets = [
         temperature_factor(profile, conditions.species, judgement),
@@ -296,15 +301,21 @@ def column_of(conditions: Conditions, profile: Profile, light: FloatArray, brigh
     )
 
 
-def _layers(profile: Profile) -> Layers:
+def _layers(profile: Profile, hypsography: Hypsography | None = None) -> Layers:
     """Return the layers; a thermocline below what was read must stand out of what is not known there."""
-    layers = find_layers(profile.depth_m[::2], profile.water_c[::2])
+    layers = find_layers(profile.depth_m[::2], profile.water_c[::2], hypsography)
     if layers.thermocline_m is None or layers.thermocline_m <= profile.measured_to_m:
         return layers
     fall_c = abs(float(profile.water_c[0] - profile.water_c[-1]))
     if fall_c >= GUESSED_LAYERS * float(profile.spread_c[-1]):
         return layers
     return Layers(float(profile.depth_m[-1]), None, None, None)
+
+
+def _lake_deepest_m(conditions: Conditions) -> float:
+    """Return how deep the water goes here [m]: as the chart has it where there is one, or as deep as it is fished."""
+    charted = 0.0 if conditions.hypsography is None else conditions.hypsography.deepest_m
+    return max(conditions.deepest_m, charted)
 
 
 def check_open_water(picture: WaterPicture) -> None:

@@ -13,11 +13,13 @@ from stillthread.drag.laws import thread_sink_rate_mps, thread_weight_npm
 from stillthread.errors import BadInput, FloatArray
 from stillthread.ranges import SINK_RATE_MPS, TRIAL_DEPTH_M, TRIAL_S, WATER_C
 from stillthread.sourced import Sourced
-from stillthread.tackle.lines import LABEL_WATER_C, Line
+from stillthread.tackle.lines import Line
+from stillthread.tackle.making import LABEL_WATER_C
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 
 LABEL_DOUBT = Sourced(0.2, "1", "ours", "a label's rate on a log scale, before the line is timed: many are off by a fifth")
 WRONG_LABEL = Sourced(0.1, "1", "ours", "so many labels say nothing of their line: mixed up, or impossible on its weight")
+PAST_POSSIBLE = Sourced(0.06, "1", "ours", "the same above what a line of its number can do: what can be is not known to more")
 _WRONG_DOUBT = 0.6  # ours: where the rate of such a line lies, on a log scale
 TAP_S = Sourced(0.7, "s", "ours", "from the touch to the tap, and from the landing of the line to the start")
 STRAY = Sourced(0.1, "1", "ours", "so many trials go wrong: a lift, a weed bed, a wrong depth")
@@ -89,11 +91,12 @@ def doubt_of(elapsed_s: float, known_by: str) -> float:
     return math.hypot(DEPTH_DOUBT[known_by], math.sqrt(2.0) * float(TAP_S) / elapsed_s)
 
 
-def calibrated(label_mps: float, trials: Sequence[Timed]) -> Calibration:
+def calibrated(label_mps: float, trials: Sequence[Timed], likely_mps: float | None = None) -> Calibration:
     """Return what a line sinks at, by its label and these trials.
 
     On a log scale a trial lies about the true rate by its doubt and a spread of the hand, which is averaged over; one in ten
-    goes wrong and says next to nothing, and so does one label in ten.
+    goes wrong and says next to nothing, and so does one label in ten. Where no line of that number can do what the label
+    says, `likely_mps` [m/s] is what it can, and it is expected there or slower.
 
     Examples
     --------
@@ -105,7 +108,11 @@ def calibrated(label_mps: float, trials: Sequence[Timed]) -> Calibration:
     log_rate = math.log(label_mps) + np.linspace(-_REACH, _REACH, _RATES)
     off = log_rate - math.log(label_mps)
     wrong = float(WRONG_LABEL)
-    prior = np.log((1.0 - wrong) * _bell(off, 0.0, float(LABEL_DOUBT)) + wrong * _bell(off, 0.0, _WRONG_DOUBT))
+    below = log_rate - math.log(likely_mps or label_mps)
+    doubt: FloatArray | float = float(LABEL_DOUBT)
+    if likely_mps is not None and likely_mps < label_mps:
+        doubt = np.where(below > 0.0, float(PAST_POSSIBLE), float(LABEL_DOUBT))
+    prior = np.log((1.0 - wrong) * _bell(below, 0.0, doubt) + wrong * _bell(off, 0.0, _WRONG_DOUBT))
     logs = np.array([math.log(trial.rate_mps) for trial in trials])
     joint, right = [], []
     for spread in _SPREADS:

@@ -36,4 +36,4 @@ def timed_touch(rig: Rig, cast: Cast, water: Water, elapsed_s: float, bottom_m: 
     known = [(t, s) for t, s in zip(touched, _SHARES, strict=True) if np.isfinite(t)]
     times, shares = np.array(known[::-1]).T
     share = float(np.exp(np.interp(np.log(elapsed_s), np.log(times), np.log(shares))))
-    return Timed(share * rig.line.sink_rate_mps, doubt_of(elapsed_s, "fished"))
+    return Timed(share * rig.line.likely_mps, doubt_of(elapsed_s, "fished"))

@@ -15,6 +15,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 
+LOOKED_AT = 4  # ours: ways in which another fly is looked at
 LEAST_GAIN = 0.08  # ours: less than this is within what the plan knows
 
 
@@ -30,20 +31,22 @@ class Addition:
 def best_addition(plan: Plan) -> Addition | None:
     """Return what of the starter box that is not owned would help the best choice most, or None when nothing helps much.
 
-    A fly takes the seat of one that sinks alike, its path unchanged; a line is tried in every method that it serves.
+    A fly takes the seat of one that sinks alike, its path unchanged, in each of the best few ways; a line is tried in every
+    method that it serves.
     """
     best, given = plan.ranked[0], plan.scorer.given
-    exposure = exposure_of(best.result)
+    tried = [(one.option, exposure_of(one.result)) for one in plan.ranked[:LOOKED_AT]]
     owned = {fly.name for fly in given.box.flies if fly.left > 0}
     found: list[Addition] = []
     for fly in STARTER_FLIES:
         if fly.name in owned or not given.rules.allows_fly(fly.fly.hook_size, fly.style):
             continue
-        for seat, seated in enumerate(best.option.flies):
-            if _alike(fly, seated):
-                team = (*best.option.flies[:seat], fly, *best.option.flies[seat + 1 :])
-                takes = plan.scorer.takes_ph(replace(best.option, flies=team), exposure)
-                found.append(Addition("fly", fly.name, takes / best.takes_ph - 1.0))
+        for option, exposure in tried:
+            for seat, seated in enumerate(option.flies):
+                if _alike(fly, seated):
+                    team = (*option.flies[:seat], fly, *option.flies[seat + 1 :])
+                    takes = plan.scorer.takes_ph(replace(option, flies=team), exposure)
+                    found.append(Addition("fly", fly.name, takes / best.takes_ph - 1.0))
     classes = {line.class_key for line in given.box.lines}
     found += [
         Addition("line", line.name, _with_line(given, line) / best.takes_ph - 1.0)

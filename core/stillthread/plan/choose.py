@@ -11,7 +11,7 @@ from stillthread.depth.belief import Belief, window
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.errors import FloatArray, NoAnswer
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import exposure_of
+from stillthread.plan.actions import becalmed, exposure_of, quick_exposure
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.explain import in_band, reasons, weak_point
@@ -216,6 +216,9 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
     """Return an option with what it is worth, why, and what costs it most; `result` is its run."""
     exposure = exposure_of(result)
     takes = scorer.takes_ph(option, exposure)
+    calm = becalmed(option.action)
+    water = water_for(scorer.picture, scorer.given.cast_m)
+    in_calm = exposure if calm == option.action else quick_exposure(option.rig, calm, water)
     return Ranked(
         option,
         result,
@@ -224,10 +227,10 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
         MOOD[1] * takes,
         scorer.takes_ph(option, exposure, SHIFT_M),
         scorer.takes_ph(option, exposure, -SHIFT_M),
-        scorer.takes_ph(option, exposure, wind_ms=0.0),
+        scorer.takes_ph(option, in_calm, wind_ms=0.0),
         60.0 * in_band(scorer, option, exposure).share,
         reasons(scorer, option, exposure, result, counts),
-        weak_point(scorer, option, exposure),
+        weak_point(scorer, option, exposure, result),
         counts,
     )
 

@@ -13,12 +13,13 @@ from stillthread.plan.match import STILL_MPS, passes_for
 from stillthread.plan.option import Option
 from stillthread.plan.scorer import Scorer
 from stillthread.sinking.cast import Cast, CastResult
+from stillthread.tackle.lines import label_note
 
 NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
 LEAST_SHARE = 0.02  # ours: less of an hour is not spoken of
 PASSES_SAID = 0.08  # ours: a food this likely is said to be passed for
 CALM_BRIGHT, COLD, COLD_FOR_CHASING, GLARE = 0.3, 0.3, 0.5, 0.2  # ours: from here each is given as a reason
-SNAGGED, BOWED = 0.1, 0.8  # ours: of a time in weed from which that is the weak point; what a bow leaves
+SNAGGED = 0.1  # ours: of a time in weed from which that is the weak point
 FLAT_COUNT = 0.06  # ours: counts whose worth differs by less hardly matter
 
 
@@ -77,6 +78,8 @@ def reasons(
     if isinstance(option.action, Hang):
         said.append(Phrase("Cast no more than {cast_m}: the deeper it hangs, the closer it is fished.",
                            {"cast_m": option.action.distance_m}))  # fmt: skip
+    if (note := label_note(option.rig.line)) is not None:
+        said.append(note)
     said.append(Phrase(f"Suits {option.method.suits}; needs {option.method.needs}."))
     return tuple(said)
 
@@ -100,7 +103,7 @@ def still_or_moved(scorer: Scorer, option: Option) -> Phrase:
     return Phrase("Moved, at the pace of what they are on.")
 
 
-def weak_point(scorer: Scorer, option: Option, exposure: Exposure) -> Phrase:
+def weak_point(scorer: Scorer, option: Option, exposure: Exposure, result: CastResult) -> Phrase:
     """Return the one thing that costs this option most."""
     setting, j = scorer.setting, scorer.j
     moving = not option.static
@@ -110,11 +113,12 @@ def weak_point(scorer: Scorer, option: Option, exposure: Exposure) -> Phrase:
         return Phrase("They are pressed: a moving fly frightens more than it finds.")
     if moving and j.glare_cost * setting.calm * setting.bright > GLARE:
         return Phrase("Flat and bright: a moving fly frightens more than it finds.")
-    if scorer.undisturbed(option.rig.line, option.action) < BOWED and setting.wind_ms > j.bow_from_ms:
-        wind = {"wind_ms": setting.wind_ms}
-        if isinstance(option.action, Hang):
-            return Phrase("A wind of {wind_ms} drags the float: hold it back, or hang it nearer.", wind)
-        return Phrase("A wind of {wind_ms} bows the line and drags the flies: cast across it and mend.", wind)
+    if result.dragged_s is not None:
+        values = {"wind_ms": setting.wind_ms, "fishes_s": result.dragged_s}
+        text = "A wind of {wind_ms} bows the line: it drags the float after {fishes_s}. Lift off then, or fish it nearer."
+        if not isinstance(option.action, Hang):
+            text = "A wind of {wind_ms} bows the line: it drags the flies after {fishes_s}. Lift off then and cast again."
+        return Phrase(text, values)
     if moving and setting.cold > COLD_FOR_CHASING:
         return Phrase("Cold for chasing, {water_c}: slower is better.", {"water_c": setting.water_c})
     return Phrase(f"Spoiled by {option.method.spoils}.")

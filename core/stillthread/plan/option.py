@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
-from stillthread.errors import FloatArray
 from stillthread.plan.actions import Action, cycle_s, simulate_action, speed_of, spread_of_action
 from stillthread.plan.match import STILL_MPS
 from stillthread.plan.methods.base import Method
 from stillthread.sinking.cast import CastResult, Water
+from stillthread.sinking.spread import SpreadResult
 from stillthread.sinking.thread import FINE, Mesh
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
@@ -52,7 +52,7 @@ def simulate_options(options: Sequence[Option], water: Water) -> list[CastResult
         return list(pool.map(lambda option: simulate_option(option, water), options))
 
 
-def spreads_of_options(options: Sequence[Option], runs: Sequence[CastResult], water: Water) -> list[FloatArray]:
+def spreads_of_options(options: Sequence[Option], runs: Sequence[CastResult], water: Water) -> list[SpreadResult]:
     """Return how unsure the depths of several runs are, as `spread_of_action` does, on two threads, in their order."""
     with ThreadPoolExecutor(_WORKERS) as pool:
         return list(pool.map(lambda one, run: spread_of_action(one.rig, one.action, water, run), options, runs))

@@ -21,11 +21,8 @@ from stillthread.plan.schools import School
 from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.sinking.cast import LAYER_M, Cast
 from stillthread.tackle.flybox import BoxFly
-from stillthread.tackle.lines import Line
 
 FISH_DEPTHS = 60  # ours: depths at which fish are thought of, closer where they are likelier
-SLOW_MPS = 0.06  # ours: a fly slower than this is dragged by a bow
-BOW_RANGE_MS = 5.0
 WINDY_MS = 7.0  # common practice: several flies tangle above it
 SCHOOL_LEANS = 1.25  # ours: how far a school tips the scales
 SHIFT_M = 1.0
@@ -162,12 +159,11 @@ class Scorer:
         seen = self.seen(exposure, option.flies, option.action, shift_m)
         offered = self.each(seen, self.answers(option.flies, option.action))
         worth = self.union(offered, seen, option.flies, shift_m)
-        return worth * self.costs(option.method, option.rig.line, option.flies, option.action, exposure, wind_ms)
+        return worth * self.costs(option.method, option.flies, option.action, exposure, wind_ms)
 
     def costs(
         self,
         method: Method,
-        line: Line,
         flies: Sequence[BoxFly],
         action: Action,
         exposure: Exposure,
@@ -175,7 +171,7 @@ class Scorer:
     ) -> float:
         """Return takes an hour for each unit of what a way offers: the scale, less what spoils it."""
         share = (
-            self.undisturbed(line, action, wind_ms, float(exposure.middle_m.mean()))
+            self.undisturbed(action, wind_ms, float(exposure.middle_m.mean()))
             * self.of_team(flies)
             * self.of_snags(action, exposure)
         )
@@ -206,7 +202,7 @@ class Scorer:
         lost_s = 60.0 * self.j.snag_min * SNAGS_A_TIME * snag
         return (1.0 - self.j.contact_cost * snag) * cycle / (cycle + lost_s)
 
-    def undisturbed(self, line: Line, action: Action, wind_ms: float | None = None, depth_m: float = 0.0) -> float:
+    def undisturbed(self, action: Action, wind_ms: float | None = None, depth_m: float = 0.0) -> float:
         """Return what glare, pressure, cold and wind leave of a way's worth; `depth_m` [m] is where its flies work.
 
         Glare is of the surface: the deeper the flies, the less a flat, bright one shows them for what they are.
@@ -223,10 +219,8 @@ class Scorer:
             left *= 1.0 - (j.pressed_cost * min(disturbs + SLOWEST_PRESSES, 1.0) if setting.pressed else 0.0)
             left *= 1.0 - j.cold_cost * setting.cold * disturbs
         if isinstance(action, Hang):
-            left *= max(1.0 - j.float_wind_cost * max(wind - j.float_wind_ms, 0.0), LEAST_LEFT)
+            left *= max(1.0 - j.float_wave_cost * max(wind - j.float_wave_ms, 0.0), LEAST_LEFT)
             left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), LEAST_LEFT)
-        elif (line.floats or line.tips) and speed < SLOW_MPS:
-            left *= 1.0 - j.bow_cost * min(max((wind - j.bow_from_ms) / BOW_RANGE_MS, 0.0), 1.0)
         if isinstance(action, Cast):
             left *= 1.0 - j.patience_cost * max(action.count_s - j.patience_s, 0.0)
         return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_ms, 0.0), LEAST_LEFT)

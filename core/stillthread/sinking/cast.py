@@ -7,7 +7,8 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from stillthread.errors import check_range
-from stillthread.ranges import CAST_M, COUNT_S, HANG_S, LIFT_M, SLACK, TIP_MS
+from stillthread.ranges import CAST_M, COUNT_S, DRAG_MPS, HANG_S, LIFT_M, OFF_WIND_DEG, SLACK, TIP_MS, WIND_MS
+from stillthread.sinking.across import DRAGGED_MPS, check_mends, driven, with_mends
 from stillthread.sinking.motion import cast_program
 from stillthread.sinking.result import LAYER_M, CastResult
 from stillthread.sinking.retrieves import Retrieve
@@ -29,7 +30,11 @@ class Cast:
     `cast_m` [m] is the line and leader out on landing, 3 to 60; `count_s` [s] the wait before the first pull, 0 to 300.
     The cast ends with a lift of `lift_m`, 0 to 5, and a hang of `hang_s`, 0 to 60. `slack`, 0 to 0.5, is the share by
     which it lands short of straight. With `loose` line is fed out through the count as fast as it sinks, so that it
-    falls level; held tight it swings in under the rod. `tip_ms` [m/s], -1 to 1, is the boat's drift toward the flies.
+    falls level; held tight it swings in under the rod. `tip_ms` [m/s], -1 to 1, is the boat's drift toward the flies,
+    `tip_y_ms` across the cast, to where a wind goes that blows across it. The wind of `wind_speed_ms` [m/s] goes `off_wind_deg`
+    off the cast: 0 with it, 90 across it. The floating line is mended at `mends_s` [s]. With `recasts` it ends, lifted off,
+    once a bow drags the fly; else it is
+    only told when. It is dragged at `drag_mps` [m/s] sideways, and by no less than it is retrieved.
     """
 
     cast_m: float
@@ -40,6 +45,12 @@ class Cast:
     slack: float = 0.0
     loose: bool = False
     tip_ms: float = 0.0
+    tip_y_ms: float = 0.0
+    wind_speed_ms: float = 0.0
+    off_wind_deg: float = 90.0
+    mends_s: tuple[float, ...] = ()
+    recasts: bool = False
+    drag_mps: float = float(DRAGGED_MPS)
 
     def __post_init__(self) -> None:
         CAST_M.check("cast_m", self.cast_m)
@@ -48,13 +59,18 @@ class Cast:
         HANG_S.check("hang_s", self.hang_s)
         SLACK.check("slack", self.slack)
         TIP_MS.check("tip_ms", self.tip_ms)
+        TIP_MS.check("tip_y_ms", self.tip_y_ms)
+        WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
+        OFF_WIND_DEG.check("off_wind_deg", self.off_wind_deg)
+        check_mends(self.mends_s)
+        DRAG_MPS.check("drag_mps", self.drag_mps)
 
 
 def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastResult:
     """Simulate one cast.
 
-    The chain is plane: no side wind, no side current. The rod tip stays at the surface, and knots, coils and the
-    stiffness of the line are left out.
+    Wind drives the top of the water: along the cast, across it or between. The rod tip stays at the surface, and knots, coils
+    and the stiffness of the line are left out.
 
     Parameters
     ----------
@@ -90,17 +106,20 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastRe
         lift_m,
         cast.hang_s,
         tip_ms=cast.tip_ms,
+        tip_y_ms=cast.tip_y_ms,
         fed_m=fed_m,
         most_s=cast.retrieve.longest_s,
     )
     return run_program(
         thread_of(rig, cast.cast_m, water.water_c, mesh),
-        program,
-        water,
+        with_mends(program, cast.mends_s) if cast.mends_s else program,
+        driven(water, cast.wind_speed_ms, cast.off_wind_deg),
         mesh,
         slack=cast.slack,
         fed_m=fed_m,
         plain_sum_m=plain_sum_m(rig.line, cast.count_s),
+        drag_mps=max(cast.drag_mps, cast.retrieve.mean_mps),
+        stops=cast.recasts,
     )
 
 

@@ -21,10 +21,12 @@ class CastResult:
 
     `time_s`, `phase` (0 count, 1 retrieve or drift, 2 lift, 3 hang) have shape (n_time,), at most `MOST_SAMPLES` or so;
     `fly_depth_m` and `fly_distance_m` [m from where the rod began] (n_fly, n_time), point fly first; `thread_m`
-    (n_time, n_node, 2) the whole thread as (distance, depth), rod tip or float first; `tension_n` (n_time,) at its top;
+    (n_time, n_node, 3) the whole thread as (distance, depth, across), rod tip or float first; `tension_n` (n_time,) at its
+    top and `out_m` how much of it is out; `dragged_s` when a bow began to drag the fly or the float [s], None if never;
     `layer_s` (n_fly, n_layer) seconds in each `LAYER_M` layer; `contact_s` and `weed_s` (n_fly,) seconds on the bottom
-    and in the weed. `line_node` is where the line meets the leader; `plain_sum_m` the angler's own sum; `stretch` the
-    largest excess of a segment's length, as a share.
+    and in the weed. `line_node` is where the line meets the leader, `fly_nodes` the flies, `float_node` a float that is not
+    the first node (0: none), `below_float_m` what hangs below it; `cross_drift_ms` and `back_share` are of the water;
+    `plain_sum_m` is the angler's own sum; `stretch` the largest excess of a segment's length, as a share.
     """
 
     time_s: FloatArray
@@ -33,12 +35,29 @@ class CastResult:
     fly_distance_m: FloatArray
     thread_m: FloatArray
     tension_n: FloatArray
+    out_m: FloatArray
     layer_s: FloatArray
     contact_s: FloatArray
     weed_s: FloatArray
     line_node: int
+    fly_nodes: tuple[int, ...]
     stretch: float
     plain_sum_m: float
+    dragged_s: float | None = None
+    float_node: int = 0
+    below_float_m: float = 0.0
+    cross_drift_ms: float = 0.0
+    back_share: float = 0.0
+
+    @property
+    def fly_across_m(self) -> FloatArray:
+        """How far to the side each fly is [m], shape (n_fly, n_time); all 0 in a plane."""
+        return np.ascontiguousarray(self.thread_m[:, list(self.fly_nodes), 2].T)
+
+    @property
+    def sideways(self) -> bool:
+        """Whether anything moved across the cast."""
+        return bool(np.abs(self.thread_m[:, :, 2]).max() > 0.0)
 
     @property
     def duration_s(self) -> float:
@@ -81,7 +100,8 @@ class CastResult:
         """Speed of a fly [m/s] between samples, shape (n_time,)."""
         if len(self.time_s) < 2:
             return np.zeros_like(self.time_s)
-        steps = np.hypot(np.diff(self.fly_depth_m[fly]), np.diff(self.fly_distance_m[fly])) / np.diff(self.time_s)
+        way = (self.fly_depth_m[fly], self.fly_distance_m[fly], self.fly_across_m[fly])
+        steps = np.sqrt(sum(np.diff(along) ** 2 for along in way)) / np.diff(self.time_s)
         return np.append(steps, steps[-1])
 
     def settle_s(self, fly: int = 0) -> float:

@@ -9,9 +9,9 @@ import numpy as np
 
 from stillthread.drag.laws import SKIN_FRICTION
 from stillthread.errors import BadInput, FloatArray
-from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, SURFACE_DRIFT_MS, WATER_C, WEED_M
+from stillthread.ranges import BOTTOM_DEPTH_M, CROSS_DRIFT_MS, DISTANCE_M, SURFACE_DRIFT_MS, WATER_C, WEED_M
 from stillthread.sinking import chain
-from stillthread.sinking.groups import Around, Chain, Cut
+from stillthread.sinking.groups import NO_FLOAT, Afloat, Around, Chain, Cut
 from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
 from stillthread.sinking.thread import Mesh, Thread, fluid_of
 from stillthread.weather.wind import DRIFT_DECAY_M
@@ -26,15 +26,20 @@ class Water:
 
     `water_c` [C] sets density and viscosity; `bottom` are (distance from the rod [m], depth [m]) corners of the bottom,
     rising in distance, held at the ends; `surface_drift_ms` [m/s] is how fast the top moves away from the rod
-    (negative: toward it), dying out downward; `weed_m` [m] is how high weed stands on the bottom.
+    (negative: toward it), and `cross_drift_ms` how fast it moves across the cast, both dying out downward; with `flows_back`
+    what the wind drives away returns below, so that nothing piles up, over the depth at the rod; `weed_m` [m] is how high
+    weed stands on the bottom.
     """
 
     water_c: float
     bottom: tuple[tuple[float, float], ...]
     surface_drift_ms: float = 0.0
     weed_m: float = 0.0
+    cross_drift_ms: float = 0.0
+    flows_back: bool = False
 
     def __post_init__(self) -> None:
+        CROSS_DRIFT_MS.check("cross_drift_ms", self.cross_drift_ms)
         WATER_C.check("water_c", self.water_c)
         SURFACE_DRIFT_MS.check("surface_drift_ms", self.surface_drift_ms)
         WEED_M.check("weed_m", self.weed_m)
@@ -46,6 +51,15 @@ class Water:
         for distance_m, depth_m in self.bottom:
             DISTANCE_M.check("distance_m", distance_m)
             BOTTOM_DEPTH_M.check("bottom_depth_m", depth_m)
+
+    @property
+    def back_share(self) -> float:
+        """Speed of the return flow as a share of the drift at the top: that which lets no water through on the whole."""
+        if not self.flows_back:
+            return 0.0
+        deep, decay = self.bottom[0][1], float(DRIFT_DECAY_M)
+        driven_m = decay * (1.0 - math.exp(-deep / decay))
+        return min(driven_m / max(deep - driven_m, 0.05 * deep), 1.0)
 
     @property
     def deepest_m(self) -> float:
@@ -66,50 +80,67 @@ def run_program(
     slack: float = 0.0,
     fed_m: float = 0.0,
     behind: bool = False,
-    afloat: tuple[float, float] = (0.0, 0.0),
+    afloat: Afloat = NO_FLOAT,
     plain_sum_m: float = 0.0,
+    drag_mps: float = 0.0,
+    stops: bool = False,
 ) -> CastResult:
-    """Lay the thread along the surface and run the program.
+    """Lay the thread along the surface and run the program: in a plane where nothing moves across, else in space.
 
     Parameters
     ----------
     thread : Thread
-    program : array, shape (n_piece, 5)
+    program : array, shape (n_piece, 7)
         As `run_chain` takes it.
     water : Water
     mesh : Mesh
     slack : float
-        Share of its length by which the thread lands short of straight, 0 to 0.5.
+        Share of its length by which the thread lands short of straight, 0 to 0.5; as far as a float that is further out.
     fed_m : float
         Line [m] that the program will feed out, kept ready on the reel.
     behind : bool
         Lay the thread behind the rod tip instead of before it: a boat that trolls.
-    afloat : tuple of float
-        Where the tip is a float that goes as it is driven: its drag area in the water [m2] and the push of the wind [N].
+    afloat : Afloat
+        A float: the tip, that goes as it is driven, or a node further out.
     plain_sum_m : float
         Kept with the result.
+    drag_mps : float
+        From what speed [m/s] on a bow drags the fly; 0 does not watch for it.
+    stops : bool
+        End where it does.
 
     Returns
     -------
     CastResult
     """
+    if program.ndim != 2 or program.shape[1] != chain.PHASE + 1:
+        raise BadInput(f"A program has {chain.PHASE + 1} columns; this one has the shape {program.shape}.")
     density, viscosity = fluid_of(water.water_c)
     thread, first = _with_reel(thread, fed_m)
     along = np.cumsum(thread.rest_m) - thread.rest_m[: first + 1].sum()
     along[: first + 1] = 0.0
     last_m, last_depth_m = water.bottom[-1]
     corners = np.array((*water.bottom, (last_m + 1.0, last_depth_m)))
-    x = (-along if behind else along) * (1.0 - slack)
+    if afloat.node > 0:
+        afloat = afloat._replace(node=afloat.node + first)
+    short_m = slack * (np.minimum(along, along[afloat.node]) if afloat.node > 0 else along)
+    x = along - short_m
+    if behind:
+        x = -x
     laid = Chain(
-        x, np.zeros_like(x), thread.rest_m.copy(), thread.weight_npm, thread.diameter_m, np.full_like(x, float(SKIN_FRICTION)),
-        thread.point_weight_n, thread.point_diameter_m,
+        x, np.zeros_like(x), np.zeros_like(x), thread.rest_m.copy(), thread.weight_npm, thread.diameter_m,
+        np.full_like(x, float(SKIN_FRICTION)), thread.point_weight_n, thread.point_diameter_m,
     )  # fmt: skip
     bottom_x, bottom_z = (np.ascontiguousarray(corners[:, axis], dtype=np.float64) for axis in (0, 1))
-    around = Around(density, viscosity, water.surface_drift_ms, float(DRIFT_DECAY_M), bottom_x, bottom_z, water.weed_m)
+    around = Around(
+        density, viscosity, water.surface_drift_ms, water.cross_drift_ms, float(DRIFT_DECAY_M), water.back_share,
+        bottom_x, bottom_z, water.weed_m,
+    )  # fmt: skip
+    spatial = afloat.node > 0 or water.cross_drift_ms != 0.0 or bool(program[:, chain.TIP_Y_MPS].any())
     sample_s = max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES)
-    cut = Cut(mesh.step_s, mesh.stretch, sample_s, LAYER_M, int(water.deepest_m / LAYER_M) + 1)
-    time_s, phase, path, tension_n, layer_s, contact_s, stretch = chain.run_chain(
-        laid, thread.flies, first, around, np.array(afloat), program, cut
+    cut = Cut(mesh.step_s, mesh.stretch, sample_s, LAYER_M, int(water.deepest_m / LAYER_M) + 1, drag_mps, stops)
+    time_s, phase, path, at_rod, layer_s, contact_s, stretch, dragged_s = chain.run_chain(
+        laid, thread.flies, first, around, afloat, program, cut, spatial
     )
     return CastResult(
         time_s,
@@ -117,13 +148,20 @@ def run_program(
         np.ascontiguousarray(path[:, thread.flies, 1].T),
         np.ascontiguousarray(path[:, thread.flies, 0].T),
         path,
-        tension_n,
+        np.ascontiguousarray(at_rod[:, chain.TENSION]),
+        np.ascontiguousarray(at_rod[:, chain.OUT]),
         layer_s,
         contact_s[:, chain.ON_BOTTOM],
         contact_s[:, chain.IN_WEED],
         thread.line_node,
+        tuple(int(node) for node in thread.flies),
         float(stretch),
         plain_sum_m,
+        float(dragged_s) if dragged_s >= 0.0 else None,
+        max(afloat.node, 0),
+        float(thread.rest_m[afloat.node + 1 :].sum()) if afloat.node > 0 else 0.0,
+        water.cross_drift_ms,
+        water.back_share,
     )
 
 
@@ -146,5 +184,6 @@ def _with_reel(thread: Thread, fed_m: float) -> tuple[Thread, int]:
         point_diameter_m=before(thread.point_diameter_m, 0.0),
         flies=thread.flies + spare,
         line_node=thread.line_node + spare,
+        float_node=thread.float_node and thread.float_node + spare,
     )
     return longer, spare

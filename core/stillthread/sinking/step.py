@@ -12,16 +12,16 @@ from stillthread.sinking.groups import Around, Chain, State, Tip
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
 _SURFACE_RAMP_M = 0.02
 # Stiffness of surface and bottom as seen by one node [N/m]: a millimetre or two under a usual fly.
-_GROUND_NPM = 3.0
-_BOTTOM_FRICTION = 0.4
+GROUND_NPM = 3.0
+BOTTOM_FRICTION = 0.4
 # Drag along a thin thread at low speed, per metre and in units of viscosity times speed: 4 pi / (ln(4 nu x / U a^2) - 0.58)
 # is 1.6 for a metre of tippet (glauert-lighthill-1955); rounded up.
-_AXIAL_VISCOUS = 2.0
-_BOTTOM_GIVE_M = 1e-3
-_SLOWEST_MS = 1e-4
-_PASSES = 4
+AXIAL_VISCOUS = 2.0
+BOTTOM_GIVE_M = 1e-3
+SLOWEST_MS = 1e-4
+PASSES = 4
 # No segment is left longer than this share beyond its length.
-_CAP_STRETCH = 0.004
+CAP_STRETCH = 0.004
 
 
 @compiled
@@ -36,11 +36,17 @@ def interpolate(at: float, xs: FloatArray, ys: FloatArray) -> float:
 
 
 @compiled
-def _buoyancy(weight_n: float, z_m: float) -> tuple[float, float]:
+def buoyancy(weight_n: float, z_m: float) -> tuple[float, float]:
     """Return force downward [N] and its stiffness against sinking [N/m]: what floats loses its lift at the surface."""
     if weight_n >= 0.0 or z_m > _SURFACE_RAMP_M:
         return weight_n, 0.0
     return weight_n * max(z_m, 0.0) / _SURFACE_RAMP_M, -weight_n / _SURFACE_RAMP_M
+
+
+@compiled
+def drift_share(z_m: float, around: Around) -> float:
+    """Return how fast the water goes at a depth, as a share of the drift at its top; negative where it flows back."""
+    return float((1.0 + around.back_share) * math.exp(-max(z_m, 0.0) / around.drift_decay_m) - around.back_share)
 
 
 @compiled
@@ -50,13 +56,13 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, state: Sta
     skin, point_weight_n, point_diameter_m = chain.skin, chain.point_weight_n, chain.point_diameter_m
     speed, length, tangent, slack, moved_x = state.speed, state.length, state.tangent, state.slack, state.dx
     drag, force, carried = state.drag, state.force, state.carried
-    rho, mu, drift, decay = around.density, around.viscosity, around.drift_ms, around.drift_decay_m
+    rho, mu, drift = around.density, around.viscosity, around.drift_ms
     n = x.shape[0]
     for i in range(first, n):
         drag[0, i] = drag[1, i] = drag[2, i] = force[0, i] = force[1, i] = 0.0
         if drift != 0.0:
-            carried[0, i] = drift * math.exp(-max(z[i], 0.0) / decay)
-            carried[1, i] = drift * math.exp(-max(0.5 * (z[i] + z[max(i, 1) - 1]), 0.0) / decay)
+            carried[0, i] = drift * drift_share(z[i], around)
+            carried[1, i] = drift * drift_share(0.5 * (z[i] + z[max(i, 1) - 1]), around)
     for i in range(first + 1, n):
         ex, ez = x[i] - x[i - 1], z[i] - z[i - 1]
         size = math.sqrt(ex * ex + ez * ez)
@@ -71,7 +77,7 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, state: Sta
         across, along = speed[0, i], speed[1, i]
         half = 0.5 * rest_m[i]
         cn = half * 0.5 * mu * cylinder_cd_re(rho * across * d / mu) / step_s
-        ct = half * (0.5 * rho * skin[i] * math.pi * d * along + _AXIAL_VISCOUS * mu) / step_s
+        ct = half * (0.5 * rho * skin[i] * math.pi * d * along + AXIAL_VISCOUS * mu) / step_s
         bxx = cn * ez * ez + ct * ex * ex
         bxz = (ct - cn) * ex * ez
         bzz = cn * ex * ex + ct * ez * ez
@@ -83,7 +89,7 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, state: Sta
                 went = carried[0, j] * step_s
                 force[0, j] += bxx * went
                 force[1, j] += bxz * went
-            pull, stiff = _buoyancy(weight_npm[i] * half, z[j])
+            pull, stiff = buoyancy(weight_npm[i] * half, z[j])
             force[1, j] += pull
             drag[2, j] += stiff
     for i in range(first + 1, n):
@@ -95,20 +101,20 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, state: Sta
             drag[2, i] += c
             if drift != 0.0:
                 force[0, i] += c * carried[0, i] * step_s
-        pull, stiff = _buoyancy(point_weight_n[i], z[i])
+        pull, stiff = buoyancy(point_weight_n[i], z[i])
         force[1, i] += pull
         drag[2, i] += stiff
         if z[i] < 0.0:
-            force[1, i] -= _GROUND_NPM * z[i]
-            drag[2, i] += _GROUND_NPM
+            force[1, i] -= GROUND_NPM * z[i]
+            drag[2, i] += GROUND_NPM
         deep = z[i] - interpolate(x[i], around.bottom_x, around.bottom_z)
-        if deep >= -_BOTTOM_GIVE_M:
+        if deep >= -BOTTOM_GIVE_M:
             # The bottom carries what rests on it within a millimetre, and drags on it.
-            stiff = max(_GROUND_NPM, max(force[1, i], 0.0) / _BOTTOM_GIVE_M)
-            push = stiff * max(deep + _BOTTOM_GIVE_M, 0.0)
+            stiff = max(GROUND_NPM, max(force[1, i], 0.0) / BOTTOM_GIVE_M)
+            push = stiff * max(deep + BOTTOM_GIVE_M, 0.0)
             force[1, i] -= push
             drag[2, i] += stiff
-            drag[0, i] += _BOTTOM_FRICTION * push / (abs(moved_x[i]) + 0.002 * step_s)
+            drag[0, i] += BOTTOM_FRICTION * push / (abs(moved_x[i]) + 0.002 * step_s)
 
 
 @compiled
@@ -128,7 +134,7 @@ def solve(first: int, tip: Tip, chain: Chain, state: State) -> None:
     n = x.shape[0]
     changed = True
     passes = 0
-    while changed and passes < _PASSES:
+    while changed and passes < PASSES:
         passes += 1
         # Condense from the fly to the rod: the pull of all that hangs outward of node i, as g - S d.
         sxx = sxz = szz = gx = gz = 0.0
@@ -178,7 +184,7 @@ def solve(first: int, tip: Tip, chain: Chain, state: State) -> None:
                 dx[i], dz[i] = free[0, i], free[1, i]
                 ex = x[i] + dx[i] - x[i - 1] - ux
                 ez = z[i] + dz[i] - z[i - 1] - uz
-                if passes < _PASSES and ex * ex + ez * ez > rest_m[i] * rest_m[i] * 1.0001 and length[i] >= 1e-7:
+                if passes < PASSES and ex * ex + ez * ez > rest_m[i] * rest_m[i] * 1.0001 and length[i] >= 1e-7:
                     slack[i] = False
                     changed = True
                 continue
@@ -189,7 +195,7 @@ def solve(first: int, tip: Tip, chain: Chain, state: State) -> None:
             rz = -pull_n * tz - across * tx
             dx[i] = free[0, i] + inverse[0, i] * rx + inverse[1, i] * rz
             dz[i] = free[1, i] + inverse[1, i] * rx + inverse[2, i] * rz
-            if pull_n < -1e-9 and passes < _PASSES:
+            if pull_n < -1e-9 and passes < PASSES:
                 slack[i] = True
                 changed = True
             tension[i] = max(pull_n, 0.0)
@@ -208,9 +214,9 @@ def learn_speeds(first: int, step_s: float, state: State) -> None:
         vx, vz = dx[i] / step_s - carried[0, i], dz[i] / step_s
         mx -= carried[1, i]
         tx, tz = tangent[0, i], tangent[1, i]
-        speed[0, i] = max(0.5 * (speed[0, i] + abs(mx * tz - mz * tx)), _SLOWEST_MS)
-        speed[1, i] = max(0.5 * (speed[1, i] + abs(mx * tx + mz * tz)), _SLOWEST_MS)
-        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vz * vz)), _SLOWEST_MS)
+        speed[0, i] = max(0.5 * (speed[0, i] + abs(mx * tz - mz * tx)), SLOWEST_MS)
+        speed[1, i] = max(0.5 * (speed[1, i] + abs(mx * tx + mz * tz)), SLOWEST_MS)
+        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vz * vz)), SLOWEST_MS)
 
 
 @compiled
@@ -229,7 +235,7 @@ def stretch_of(first: int, chain: Chain, state: State) -> float:
 
 @compiled
 def move(first: int, chain: Chain, around: Around, state: State) -> float:
-    """Take the step, within the water; return the largest stretch left, which is at most about `_CAP_STRETCH`."""
+    """Take the step, within the water; return the largest stretch left, which is at most about `CAP_STRETCH`."""
     x, z, rest_m = chain.x, chain.z, chain.rest_m
     bottom_x, bottom_z = around.bottom_x, around.bottom_z
     worst = 0.0
@@ -241,7 +247,7 @@ def move(first: int, chain: Chain, around: Around, state: State) -> float:
         z[i] = min(max(z[i], 0.0), interpolate(x[i], bottom_x, bottom_z))
         ex, ez = x[i] - x[i - 1], z[i] - z[i - 1]
         size = math.sqrt(ex * ex + ez * ez)
-        longest = rest_m[i] * (1.0 + _CAP_STRETCH)
+        longest = rest_m[i] * (1.0 + CAP_STRETCH)
         if size > longest:
             x[i] = x[i - 1] + ex * longest / size
             z[i] = min(z[i - 1] + ez * longest / size, interpolate(x[i], bottom_x, bottom_z))

@@ -45,7 +45,7 @@ def simulate_troll(rig: Rig, troll: Troll, water: Water, *, mesh: Mesh = FINE) -
         Less is out than the leader and half a metre of line.
     """
     check_range("out_m", troll.out_m, rig.leader.length_m + LEAST_LINE_M, LINE_M.high, "m")
-    pieces = [(troll.count_s, 0.0, 0.0, 0.0, chain.COUNTING), (troll.for_s, 0.0, troll.speed_ms, 0.0, chain.RETRIEVING)]
+    pieces = [(troll.count_s, *[0.0] * 5, chain.COUNTING), (troll.for_s, 0.0, troll.speed_ms, 0.0, 0.0, 0.0, chain.RETRIEVING)]
     program = np.array([piece for piece in pieces if piece[0] > 0.0], dtype=np.float64)
     thread = thread_of(rig, troll.out_m, water.water_c, mesh)
     return run_program(thread, program, water, mesh, behind=True, plain_sum_m=plain_sum_m(rig.line, troll.count_s))

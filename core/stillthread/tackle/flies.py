@@ -9,6 +9,7 @@ from types import MappingProxyType
 from stillthread.drag.laws import body_sink_rate_mps, sphere_cd
 from stillthread.errors import BadInput
 from stillthread.ranges import BEAD_MM, EXTRA_G, FLY_SINK_MPS, FOAM_MM3
+from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
 STEEL_KGM3 = 7850.0
@@ -39,6 +40,8 @@ WIRES = MappingProxyType({"fine": 0.65, "standard": 1.0, "heavy": 1.35})
 # Width of the sphere that drags like the dressed fly, in shank lengths: ours, so that an unweighted size 12 of middling
 # dressing sinks at about 2 in/s; hackle and tail drag far more than the body.
 DRESSINGS = MappingProxyType({"slim": 1.5, "medium": 2.2, "bulky": 3.0})
+SLIMMEST = 1.1  # ours: body and hook alone
+LAID_BACK_LOAD = Sourced(6.0, "1", "ours", "weight added, in hooks, that lays half of a dressing back; from tank tests told of")
 # Air [mm3] that a dry dressing on a hook of size 10 carries until it is wetted: ours, by the cube of the hook elsewhere.
 _DRY_AIR_MM3 = MappingProxyType({"slim": 3.0, "medium": 8.0, "bulky": 20.0})
 
@@ -82,11 +85,25 @@ class Fly:
 
     @property
     def drag_diameter_m(self) -> float:
-        """Width [m] of the sphere that has the drag of the dressed fly."""
-        dressed = _HOOKS[self.hook_size][1] * DRESSINGS[self.dressing]
+        """Width [m] of the sphere that has the drag of the dressed fly.
+
+        The faster it sinks, the more of its dressing lies back: a heavy fly is slimmer in the water than in the vice.
+        """
+        shank = _HOOKS[self.hook_size][1]
+        dressed = shank * (SLIMMEST + (DRESSINGS[self.dressing] - SLIMMEST) * self._stands)
         foam = 2.0 * math.cbrt(3.0 * self.foam_mm3 * 1e-9 / (4.0 * math.pi))
         bead = self.bead_mm * 1e-3 if self.bead != "none" else 0.0
         return max(dressed, foam, bead)
+
+    @property
+    def _stands(self) -> float:
+        """Share of its dressing that stands, 1 for a fly that weighs no more than its hook."""
+        if self.measured_sink_mps is not None:
+            return 1.0
+        hook_kg = _HOOKS[self.hook_size][0]
+        bead_kg = math.pi / 6.0 * (self.bead_mm * 1e-3) ** 3 * BEADS[self.bead] if self.bead != "none" else 0.0
+        load = (bead_kg + self.extra_g * 1e-3) / hook_kg
+        return 1.0 / (1.0 + load / float(LAID_BACK_LOAD))
 
     def weight_n(self, density_kgm3: float) -> float:
         """Return the weight less buoyancy [N] in water of this density; negative if the fly floats."""

@@ -2,32 +2,21 @@
 
 from __future__ import annotations
 
-import itertools
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from stillthread.drag.laws import thread_weight_npm
 from stillthread.errors import BadInput
+from stillthread.phrase import Phrase
 from stillthread.ranges import LINE_M, LINE_NUMBER, RATE_SPREAD, SINK_RATE_MPS, TIP_M
-from stillthread.sourced import Sourced
-from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
+from stillthread.tackle.making import Make, make_of, weight_of
 
 INCH_M = 0.0254
 FOOT_M = 0.3048
-GRAIN_KG = 6.479891e-5
-# Sink rates are quoted for cool lake water; the weight that gives them is worked out there.
-LABEL_WATER_C = 10.0
 SLOWEST_SINK_MPS = 0.002
 MOST_STRETCHES = 12
+LABEL_ROUNDS = 0.03  # ours: labels are whole numbers, a little less is no fault
 
-# Mass of the first 30 ft (9.144 m), in grains, by line number: the fly-line mass standard (from memory).
-LINE_MASS_GRAINS = MappingProxyType({4: 120.0, 5: 140.0, 6: 160.0, 7: 185.0, 8: 210.0})
-FLOATER_KGM3 = Sourced(880.0, "kg/m3", "ours", "a floating line stands proud of the film; only its thickness and lift follow")
-# Bulk density [kg/m3] by label rate [inches a second]: ours; it sets only how thick a line of a given mass is.
-_DENSITY_AT = ((0.0, 1000.0), (0.4, 1020.0), (1.0, 1070.0), (1.5, 1120.0), (2.0, 1180.0), (3.0, 1350.0), (5.0, 1700.0),
-               (6.0, 1900.0), (7.0, 2100.0), (9.0, 2400.0))  # fmt: skip
 _REST_M = LINE_M.high  # the running part goes on to the reel
 
 
@@ -188,9 +177,28 @@ class Line:
         return body if self.looped is None else (self.looped, *body)
 
     @property
+    def timed(self) -> bool:
+        """Whether its rate was measured; else it is a label's."""
+        return self.rate_spread is not None
+
+    def make_at(self, rate_mps: float) -> Make:
+        """Return what a stretch of it is made of that is said to sink at a rate [m/s]."""
+        return make_of(self.number, rate_mps, timed=self.timed)
+
+    @property
+    def likely_mps(self) -> float:
+        """Sink rate [m/s] of the part that names the line, as it can be: less than a label that no coating can reach."""
+        return self.make_at(self.sink_rate_mps).rate_mps if self.sink_rate_mps > 0.0 else 0.0
+
+    @property
+    def too_fast_a_label(self) -> bool:
+        """Whether the label promises more than a line of this number can do."""
+        return self.likely_mps < (1.0 - LABEL_ROUNDS) * self.sink_rate_mps
+
+    @property
     def diameter_m(self) -> float:
         """Thickness [m] of the part that names the line."""
-        return line_diameter_m(self.number, self.sink_rate_mps)
+        return self.make_at(self.sink_rate_mps).diameter_m
 
     def sections(self, length_m: float) -> tuple[LineSection, ...]:
         """Return what is out of the rod when `length_m` [m] of line is, from the leader end back."""
@@ -201,33 +209,22 @@ class Line:
                 break
             out = min(stretch.length_m, left)
             left -= out
-            found.append(_section(out, stretch.sink_rate_mps, self.number))
+            found.append(_section(out, self.make_at(stretch.sink_rate_mps)))
         return tuple(found)
 
 
-def line_diameter_m(number: int, sink_rate_mps: float) -> float:
-    """Return how thick [m] a level line of this number and rate is: the standard's mean mass at the rate's density."""
-    mass_kgpm = LINE_MASS_GRAINS[number] * GRAIN_KG / (30.0 * FOOT_M)
-    return math.sqrt(4.0 * mass_kgpm / (math.pi * _density_kgm3(sink_rate_mps)))
+def _section(length_m: float, make: Make) -> LineSection:
+    return LineSection(length_m, make.diameter_m, weight_of(make))
 
 
-def _density_kgm3(sink_rate_mps: float) -> float:
-    if sink_rate_mps == 0.0:
-        return float(FLOATER_KGM3)
-    rate = sink_rate_mps / INCH_M
-    for (r0, d0), (r1, d1) in itertools.pairwise(_DENSITY_AT):
-        if rate <= r1:
-            return d0 + (d1 - d0) * (rate - r0) / (r1 - r0)
-    return _DENSITY_AT[-1][1]
-
-
-def _section(length_m: float, sink_rate_mps: float, number: int) -> LineSection:
-    d = line_diameter_m(number, sink_rate_mps)
-    density = float(water_density_kgm3(LABEL_WATER_C))
-    if sink_rate_mps == 0.0:
-        return LineSection(length_m, d, (float(FLOATER_KGM3) - density) * GRAVITY_MS2 * 0.25 * math.pi * d**2)
-    viscosity = float(water_viscosity_pas(LABEL_WATER_C))
-    return LineSection(length_m, d, thread_weight_npm(sink_rate_mps, d, density, viscosity))
+def label_note(line: Line) -> Phrase | None:
+    """Return what to tell of a label that promises more than a line of that number can do, or None."""
+    if line.timed or not line.too_fast_a_label:
+        return None
+    return Phrase(
+        "A label of {label_mps} on a line this light cannot be; expect about {likely_mps} until you time it.",
+        {"label_mps": line.sink_rate_mps, "likely_mps": line.likely_mps},
+    )
 
 
 def line_of_class(class_key: str, number: int = 6) -> Line:
@@ -254,11 +251,15 @@ def own_line(name: str, number: int, stretches: Sequence[Stretch]) -> Line:
 
 
 def plain_sum_m(line: Line, count_s: float) -> float:
-    """Return sink rate times count [m]: the sum anglers do in their heads.
+    """Return sink rate times count [m]: the sum anglers do in their heads, with the rate that its label or trial says.
+
+    Of a line of one's own it is the rate of its front, and of a sinking leader looped on that of the leader: what takes the
+    flies down.
 
     Examples
     --------
     >>> round(plain_sum_m(line_of_class("intermediate"), 24.0) / 0.3048, 2)  # feet
     3.0
     """
-    return line.sink_rate_mps * count_s
+    own = bool(line.stretches) or line.looped is not None
+    return (line.profile[0].sink_rate_mps if own else line.sink_rate_mps) * count_s

@@ -71,15 +71,26 @@ def northern_day(latitude_deg: float, on: date) -> float:
     return float(day) if latitude_deg >= 0.0 else (day + 182.5 - 1.0) % 365.0 + 1.0
 
 
+def season_days(lake: Lake) -> float:
+    """Return how long the layered season lasts [d]."""
+    start, end = _season(lake)
+    return max(end - start, SHORTEST_SEASON_D)
+
+
+def _season(lake: Lake) -> tuple[float, float]:
+    """Return the days of the northern year on which the layered season begins and ends."""
+    north = abs(lake.latitude_deg) - FROM_DEG
+    start = float(SPRING_DAY) + SPRING_LATER_D * north + UPHILL_D * lake.altitude_m
+    return start, float(AUTUMN_DAY) - AUTUMN_SOONER_D * north - UPHILL_D * lake.altitude_m
+
+
 def season_progress(lake: Lake, on: date) -> float:
     """Return how far the layered season has run: 0 at spring turnover, 1 at autumn turnover, outside [0, 1] mixed.
 
     The season starts later and is shorter toward the pole and uphill.
     """
-    north = abs(lake.latitude_deg) - FROM_DEG
-    start = float(SPRING_DAY) + SPRING_LATER_D * north + UPHILL_D * lake.altitude_m
-    end = float(AUTUMN_DAY) - AUTUMN_SOONER_D * north - UPHILL_D * lake.altitude_m
-    return (northern_day(lake.latitude_deg, on) - start) / max(end - start, SHORTEST_SEASON_D)
+    start, _ = _season(lake)
+    return (northern_day(lake.latitude_deg, on) - start) / season_days(lake)
 
 
 def deep_water_c(lake: Lake) -> float:

@@ -8,12 +8,14 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.sourced import Sourced
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3
 
 LEAST_THERMOCLINE_KGM4 = Sourced(
     0.10, "kg/m3 per m", "ours", "a steepest gradient below this (0.7 C per m at 12 C) is a slope, not a thermocline"
 )
-METALIMNION_KGM4 = Sourced(0.25, "kg/m3 per m", "ours", "the customary slope limit for the edges of the metalimnion")
+METALIMNION_SHARE = Sourced(0.25, "1", "wetzel-2001", "of the steepest gradient: where it falls to less the metalimnion ends")
+_STABILITY_STEPS = 200
 MIXED_LAYER_KGM3 = Sourced(0.10, "kg/m3", "ours", "a density step that an ordinary breeze mixes away")
 
 
@@ -21,21 +23,22 @@ MIXED_LAYER_KGM3 = Sourced(0.10, "kg/m3", "ours", "a density step that an ordina
 class Layers:
     """What the profile shows; every depth in metres below the surface, `None` where the layer does not exist.
 
-    `stability_jm2` is the work it would take to mix the column, per square metre of it.
+    `stability_jm2` is the work it would take to mix the lake, per square metre of its surface; `None` where its shape is not
+    known.
     """
 
     mixed_layer_m: float
     thermocline_m: float | None
     metalimnion_top_m: float | None
     metalimnion_bottom_m: float | None
-    stability_jm2: float = 0.0
+    stability_jm2: float | None = None
 
     @property
     def stratified(self) -> bool:
         return self.thermocline_m is not None
 
 
-def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
+def find_layers(depth_m: FloatArray, water_c: FloatArray, hypsography: Hypsography | None = None) -> Layers:
     """Return the layers of one temperature profile.
 
     The thermocline is the depth of the steepest density gradient, moved toward the steeper of its two
@@ -47,6 +50,8 @@ def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
         Depths [m], rising; three or more are needed to find a thermocline.
     water_c : array, shape (n,)
         Temperature at each depth [C].
+    hypsography : Hypsography, optional
+        Of the lake, from its chart.
 
     Returns
     -------
@@ -66,7 +71,7 @@ def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
     """
     density = water_density_kgm3(water_c)
     mixed = _mixed_layer_m(depth_m, density)
-    held = stability_jm2(depth_m, density)
+    held = None if hypsography is None else stability_jm2(depth_m, density, hypsography)
     if len(depth_m) < 3:
         return Layers(mixed, None, None, None, held)
     gradient = np.diff(density) / np.diff(depth_m)
@@ -79,27 +84,33 @@ def find_layers(depth_m: FloatArray, water_c: FloatArray) -> Layers:
         rise = (middle[steepest] - middle[steepest - 1]) / (gradient[steepest] - gradient[steepest - 1] + 1e-12)
         fall = (middle[steepest + 1] - middle[steepest]) / (gradient[steepest] - gradient[steepest + 1] + 1e-12)
         thermocline = float((depth_m[steepest + 1] * fall + depth_m[steepest] * rise) / (fall + rise))
-    top = _edge_m(middle[steepest::-1], gradient[steepest::-1])
-    bottom = _edge_m(middle[steepest:], gradient[steepest:])
+    limit = float(METALIMNION_SHARE) * float(gradient[steepest])
+    top = _edge_m(middle[steepest::-1], gradient[steepest::-1], limit)
+    bottom = _edge_m(middle[steepest:], gradient[steepest:], limit)
     return Layers(mixed, thermocline, min(top, thermocline), max(bottom, thermocline), held)
 
 
-def stability_jm2(depth_m: FloatArray, density_kgm3: FloatArray) -> float:
-    """Return the work [J/m2] that would mix a column of even width, whose depths and densities have shape (n,).
+def stability_jm2(depth_m: FloatArray, density_kgm3: FloatArray, hypsography: Hypsography) -> float:
+    """Return the work [J/m2] that would mix a lake of this shape, of which depths and densities of shape (n,) are known.
+
+    Below what was read the water is taken to be as at the deepest reading.
 
     References
     ----------
-    idso-1973, Schmidt's stability, for an area that does not change with depth.
+    idso-1973, Schmidt's stability, with the lake's own area at each depth.
     """
-    if len(depth_m) < 2:
+    depth = np.linspace(0.0, hypsography.deepest_m, _STABILITY_STEPS)
+    area, density = hypsography.area_at(depth), np.interp(depth, depth_m, density_kgm3)
+    volume = float(np.trapezoid(area, depth))
+    if volume <= 0.0:
         return 0.0
-    middle = 0.5 * (depth_m[0] + depth_m[-1])
-    return max(float(GRAVITY_MS2 * np.trapezoid((depth_m - middle) * density_kgm3, depth_m)), 0.0)
+    centre = float(np.trapezoid(depth * area, depth)) / volume
+    work = float(np.trapezoid((depth - centre) * density * area, depth))
+    return max(GRAVITY_MS2 * work / float(area[0]), 0.0)
 
 
-def _edge_m(depth_m: FloatArray, gradient: FloatArray) -> float:
-    """Walk away from the thermocline and return where the gradient falls to `METALIMNION_KGM4`, or the last depth."""
-    limit = float(METALIMNION_KGM4)
+def _edge_m(depth_m: FloatArray, gradient: FloatArray, limit: float) -> float:
+    """Walk away from the thermocline and return where the gradient falls to the limit, or the last depth."""
     for i in range(len(gradient)):
         if gradient[i] < limit:
             if i == 0:

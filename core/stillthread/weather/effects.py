@@ -5,9 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from stillthread.errors import check_range
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.profile import Profile
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3
 from stillthread.water.stratification import Layers
@@ -60,7 +63,7 @@ class Tilt:
     quarter_s: float
 
 
-def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: float) -> Tilt | None:
+def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: float, hypsography: Hypsography) -> Tilt | None:
     """Return the tilt of a two-layered lake under a steady wind, or None where there are no layers or no wind.
 
     Parameters
@@ -71,6 +74,8 @@ def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: floa
     wind : Wind
     fetch_m : float
         Length of the lake along the wind [m], 50 to 100 000.
+    hypsography : Hypsography
+        Of the lake: the two layers are as thick as theirs are on the whole.
 
     References
     ----------
@@ -86,8 +91,11 @@ def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: floa
         return None
     upper, lower = float(water_density_kgm3(above).mean()), float(water_density_kgm3(below).mean())
     buoyancy = GRAVITY_MS2 * max(lower - upper, 1e-4) / lower
-    h1 = layers.thermocline_m
-    h2 = max(float(depth[-1]) - h1, 0.3)
+    surface, at_step = hypsography.area_at(np.array([0.0, layers.thermocline_m]))
+    if at_step <= 0.0:
+        return None
+    h1 = hypsography.volume_m3(0.0, layers.thermocline_m) / float(surface)
+    h2 = max(hypsography.volume_m3(layers.thermocline_m, hypsography.deepest_m) / float(at_step), 0.3)
     friction2 = float(WIND_DRAG) * AIR_KGM3 / upper * wind.speed_ms**2
     wedderburn = buoyancy * h1**2 / (friction2 * fetch_m)
     celerity = math.sqrt(buoyancy * h1 * h2 / (h1 + h2))
@@ -108,16 +116,19 @@ class WindEffects:
     notes: tuple[Phrase, ...]
 
 
-def wind_effects(wind: Wind, fetch_m: float, profile: Profile, layers: Layers) -> WindEffects:
+def wind_effects(
+    wind: Wind, fetch_m: float, profile: Profile, layers: Layers, hypsography: Hypsography | None = None
+) -> WindEffects:
     """Return where to cast, how high the waves, how fast the drift, and which shore gathers food.
 
     Common practice: trout face into the wind and travel upwind; cast across it, and lead a cruising fish by two metres.
+    How the layers tilt and how well they hold depends on the shape of the lake: without a chart nothing is said of it.
     """
     downwind = (wind.from_deg + 180.0) % 360.0
     sides = ((wind.from_deg + 90.0) % 360.0, (wind.from_deg + 270.0) % 360.0)
     raised = waves(wind.speed_ms, fetch_m)
     plain, held = boat_drift_ms(wind, drogue=False), boat_drift_ms(wind, drogue=True)
-    tilt = thermocline_tilt(profile, layers, wind, fetch_m)
+    tilt = None if hypsography is None else thermocline_tilt(profile, layers, wind, fetch_m, hypsography)
     notes: list[Phrase] = []
     if wind.speed_ms < 1.0:
         notes.append(Phrase("Hardly any wind: fish cruise where they like; look for the first ripple."))
@@ -144,6 +155,7 @@ def wind_effects(wind: Wind, fetch_m: float, profile: Profile, layers: Layers) -
     if tilt is not None and tilt.downwind_m > 0.2:
         text = f"After hours of this blow the warm layer lies {{tilt_m}} deeper at the {compass_word(downwind)} end."
         notes.append(Phrase(text, {"tilt_m": tilt.downwind_m}))
-    if layers.thermocline_m is not None and layers.stability_jm2 < WEAK_LAYERS_JM2:
+    held_jm2 = layers.stability_jm2
+    if layers.thermocline_m is not None and held_jm2 is not None and held_jm2 < WEAK_LAYERS_JM2:
         notes.append(Phrase("The layers are weak: a day of strong wind would mix them."))
     return WindEffects(sides, downwind, raised, plain, held, tilt, tuple(notes))

@@ -16,7 +16,7 @@ class ChoicesTests(PeopleTestCase):
 
     def test_each_method_comes_once_with_line_team_leader_and_ladder(self) -> None:
         told = self.ask().json()
-        self.assertGreater(told["tried"], 400)
+        self.assertGreater(told["tried"], 300)
         keys = [one["method"]["key"] for one in told["ranked"]]
         self.assertEqual(len(keys), len(set(keys)))
         self.assertEqual(set(keys) & {out["method_key"] for out in told["excluded"]}, set())
@@ -52,8 +52,17 @@ class ChoicesTests(PeopleTestCase):
                 for fly, own in zip(again["flies"], one["run"]["flies"], strict=True):
                     self.assertAlmostEqual(fly["high_m"], own["high_m"], delta=0.1)
                     # What floats has nothing to be unsure of.
-                    self.assertGreater(max(own["spread_m"]), 0.01 if own["high_m"] > 0.3 else -1.0)
+                    wide = max(deep - shallow for shallow, deep in zip(own["shallow_m"], own["deep_m"], strict=True))
+                    self.assertGreater(wide, 0.02 if own["high_m"] > 0.3 else -1.0)
                 self.assertEqual((one["run"]["indicator"] is None), (one["action"]["kind"] != "hang"))
+                # Cast across the wind it is seen from above too; before a boat or in tow nothing goes sideways.
+                above = one["run"]["side"]
+                across = one["action"].get("off_wind_deg") == 90.0
+                self.assertEqual(above is not None, across)
+                if above is not None:
+                    self.assertEqual(len(above["bow_m"]), len(one["run"]["thread_across_m"]))
+                    self.assertTrue(above["words"])
+                    self.assertGreater(max(above["bow_m"]), 0.05)
 
     def weigh(self, one: dict[str, Any], *, asked: dict[str, Any] | None = None, **changes: Any) -> Any:
         """Weigh a choice, with a part of its action changed."""

@@ -54,8 +54,10 @@ class LogTests(PeopleTestCase):
 
     def test_a_float_and_a_tow_are_logged_as_what_they_are_with_the_depths_of_their_own_run(self) -> None:
         hang = {"kind": "hang", "set_depth_m": 3.0, "indicator": "quick-release", "drift_s": 90.0, "twitch_every_s": None,
-                "diameter_m": 0.019, "distance_m": 8.0}  # fmt: skip
-        heavy = {"rig": {"line": LINE, "leader": LEADER, "flies": [{"fly": {**FLY, "bead": "tungsten", "bead_mm": 3.0}}]}}
+                "diameter_m": 0.019, "distance_m": 8.0, "off_wind_deg": 90.0, "mends_s": [20.0, 40.0], "recasts": False,
+                "fed_mps": 0.02}  # fmt: skip
+        floater = {**LINE, "class_key": "floating", "sink_rate_mps": 0.0}
+        heavy = {"rig": {"line": floater, "leader": LEADER, "flies": [{"fly": {**FLY, "bead": "tungsten", "bead_mm": 3.0}}]}}
         status, hung, hung_id = self.fish(action=hang, **heavy)
         self.assertEqual((status, hung["action"]), (201, hang))
         self.assertTrue(2.0 < hung["high_m"] <= 3.0, hung)

@@ -69,7 +69,8 @@ class LineTests(PeopleTestCase):
         named = ("name", "class_key", "number", "sink_rate_mps", "rate_spread")
         rig = {"line": {name: getattr(self.line, name) for name in named}, "leader": LEADER, "flies": [{"fly": FLY}]}
         body = {"bottom": [{"distance_m": 0, "depth_m": 12}], "fished": presentation(rig=rig, action={"count_s": 60})}
-        return float(max(self.post("/api/runs", body).json()["flies"][0]["spread_m"]))
+        fly = self.post("/api/runs", body).json()["flies"][0]
+        return float(max(deep - shallow for shallow, deep in zip(fly["shallow_m"], fly["deep_m"], strict=True)))
 
     def test_a_cast_that_touched_the_bottom_speaks_for_its_line(self) -> None:
         self.log_day()

@@ -133,6 +133,8 @@ export const RANGES = {
     drift_s: [5, 600],
     twitch_every_s: [2, 600],
     distance_m: [1, 60],
+    off_wind_deg: [0, 180],
+    fed_mps: [0, 0.5],
   },
   LineIn: {
     number: [4, 8],
@@ -155,6 +157,9 @@ export const RANGES = {
     retrieve_mps: [0.01, 3],
     slack: [0, 0.5],
     tip_ms: [-1, 1],
+    tip_y_ms: [-1, 1],
+    off_wind_deg: [0, 180],
+    drag_mps: [0.005, 1],
   },
   EntryIn: {
     cast_elapsed_s: [0, 3600],

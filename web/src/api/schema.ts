@@ -3227,7 +3227,8 @@ export interface components {
         };
         /**
          * LineOut
-         * @description `label_mps` is what its label says, where it has been timed since.
+         * @description `label_mps` is what its label says, where it has been timed since; `likely_mps` what a line of its
+         *     number can do, and `too_fast_a_label` whether that is less than its label promises.
          */
         LineOut: {
             /** Name */
@@ -3262,6 +3263,10 @@ export interface components {
             diameter_m: number;
             /** Label Mps */
             label_mps: number | null;
+            /** Likely Mps */
+            likely_mps: number;
+            /** Too Fast A Label */
+            too_fast_a_label: boolean;
         };
         /** LinePage */
         LinePage: {
@@ -3828,6 +3833,11 @@ export interface components {
             depth_m: number;
             /** Oxygen Mgl */
             oxygen_mgl: number;
+            /**
+             * Trusted
+             * @default false
+             */
+            trusted: boolean;
         };
         /**
          * PlaceIn
@@ -4097,6 +4107,31 @@ export interface components {
              * @default 0
              */
             tip_ms: number;
+            /**
+             * Tip Y Ms
+             * @default 0
+             */
+            tip_y_ms: number;
+            /**
+             * Off Wind Deg
+             * @default 90
+             */
+            off_wind_deg: number;
+            /**
+             * Mends S
+             * @default []
+             */
+            mends_s: number[];
+            /**
+             * Recasts
+             * @default false
+             */
+            recasts: boolean;
+            /**
+             * Drag Mps
+             * @default 0.04
+             */
+            drag_mps: number;
             /** Retrieve Name */
             retrieve_name: string;
             /** Retrieve Rhythm */
@@ -4158,7 +4193,8 @@ export interface components {
         };
         /**
          * HangIn
-         * @description A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long.
+         * @description A float set so far above the point, cast `distance_m` out and left to drift before the wind for so long, line fed out at
+         *     `fed_mps`. With `recasts` it ends once the line drags the float.
          */
         HangIn: {
             /**
@@ -4181,7 +4217,7 @@ export interface components {
             diameter_m: number;
             /**
              * Drift S
-             * @default 180
+             * @default 178
              */
             drift_s: number;
             /** Twitch Every S */
@@ -4191,6 +4227,26 @@ export interface components {
              * @default 10
              */
             distance_m: number;
+            /**
+             * Off Wind Deg
+             * @default 90
+             */
+            off_wind_deg: number;
+            /**
+             * Mends S
+             * @default []
+             */
+            mends_s: number[];
+            /**
+             * Recasts
+             * @default false
+             */
+            recasts: boolean;
+            /**
+             * Fed Mps
+             * @default 0
+             */
+            fed_mps: number;
         };
         /**
          * LineIn
@@ -4332,6 +4388,9 @@ export interface components {
         /**
          * CastIn
          * @description Cast, counted down and retrieved; `retrieve_mps` is the average speed, the retrieve's usual one unless given.
+         *
+         *     Cast `off_wind_deg` off where the wind goes and mended at `mends_s`. With `recasts` it ends once a bow drags the fly
+         *     sideways at `drag_mps`.
          */
         CastIn: {
             /**
@@ -4365,6 +4424,31 @@ export interface components {
              * @default 0
              */
             tip_ms: number;
+            /**
+             * Tip Y Ms
+             * @default 0
+             */
+            tip_y_ms: number;
+            /**
+             * Off Wind Deg
+             * @default 90
+             */
+            off_wind_deg: number;
+            /**
+             * Mends S
+             * @default []
+             */
+            mends_s: number[];
+            /**
+             * Recasts
+             * @default false
+             */
+            recasts: boolean;
+            /**
+             * Drag Mps
+             * @default 0.04
+             */
+            drag_mps: number;
         };
         /**
          * LoggedPresentationIn
@@ -5234,7 +5318,7 @@ export interface components {
             /** Metalimnion Bottom M */
             metalimnion_bottom_m: number | null;
             /** Stability Jm2 */
-            stability_jm2: number;
+            stability_jm2: number | null;
         };
         /**
          * LikelyBandOut
@@ -5259,6 +5343,19 @@ export interface components {
             readings: components["schemas"]["ReadingIn"][];
         };
         /**
+         * OxygenFlagOut
+         * @description An oxygen reading that breaks with those beside it; `followed` when the angler trusts it.
+         */
+        OxygenFlagOut: {
+            /** Depth M */
+            depth_m: number;
+            /** Oxygen Mgl */
+            oxygen_mgl: number;
+            why: components["schemas"]["PhraseOut"];
+            /** Followed */
+            followed: boolean;
+        };
+        /**
          * OxygenOut
          * @description Oxygen on the profile's `depth_m`; estimated above and below the measured depths, or everywhere where they are null.
          */
@@ -5273,6 +5370,8 @@ export interface components {
             measured_from_m: number | null;
             /** Measured To M */
             measured_to_m: number | null;
+            /** Flags */
+            flags: components["schemas"]["OxygenFlagOut"][];
         };
         /**
          * PictureOut
@@ -5641,7 +5740,8 @@ export interface components {
         };
         /**
          * FlyPathOut
-         * @description One fly over the run's `time_s`. `spread_m` is one standard deviation of its depth, zero if not known.
+         * @description One fly over the run's `time_s`. Eight times in ten it is between `shallow_m` and `deep_m`. `across_m` is how far to the
+         *     side it is, empty where nothing moves across.
          */
         FlyPathOut: {
             /** Name */
@@ -5652,8 +5752,12 @@ export interface components {
             distance_m: number[];
             /** Speed Mps */
             speed_mps: number[];
-            /** Spread M */
-            spread_m: number[];
+            /** Across M */
+            across_m: number[];
+            /** Shallow M */
+            shallow_m: number[];
+            /** Deep M */
+            deep_m: number[];
             /** Start Depth M */
             start_depth_m: number;
             /** Deepest M */
@@ -5779,7 +5883,8 @@ export interface components {
          * @description One presentation over time, at most 150 moments.
          *
          *     `thread_distance_m` and `thread_depth_m` hold a row per `time_s`: the whole thread, rod tip or float first.
-         *     `line_node` is where the line meets the leader in such a row.
+         *     `thread_across_m` is how far to the side, empty where nothing moves across. `line_node` is where the line meets the leader
+         *     in such a row, `float_node` a float that is not its first (0: none).
          */
         RunOut: {
             /** Time S */
@@ -5792,8 +5897,13 @@ export interface components {
             thread_distance_m: number[][];
             /** Thread Depth M */
             thread_depth_m: number[][];
+            /** Thread Across M */
+            thread_across_m: number[][];
             /** Line Node */
             line_node: number;
+            /** Float Node */
+            float_node: number;
+            side: components["schemas"]["SideOut"] | null;
             /** Layer M */
             layer_m: number;
             /** Plain Sum M */
@@ -5837,6 +5947,25 @@ export interface components {
             covers_one: number;
             /** Covers Both */
             covers_both: number;
+        };
+        /**
+         * SideOut
+         * @description What goes on across the cast, over the run's `time_s`: how far the line bows, what a strike has to take up, how fast the
+         *     point fly is dragged through its water; when to mend first and when to recast.
+         */
+        SideOut: {
+            /** Bow M */
+            bow_m: number[];
+            /** Slack M */
+            slack_m: number[];
+            /** Drag Mps */
+            drag_mps: number[];
+            /** Mend At S */
+            mend_at_s: number | null;
+            /** Recast At S */
+            recast_at_s: number | null;
+            /** Words */
+            words: components["schemas"]["PhraseOut"][];
         };
         /**
          * FishedIn
@@ -5988,8 +6117,13 @@ export interface components {
             thread_distance_m: number[][];
             /** Thread Depth M */
             thread_depth_m: number[][];
+            /** Thread Across M */
+            thread_across_m: number[][];
             /** Line Node */
             line_node: number;
+            /** Float Node */
+            float_node: number;
+            side: components["schemas"]["SideOut"] | null;
             /** Layer M */
             layer_m: number;
             /** Plain Sum M */

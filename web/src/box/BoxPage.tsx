@@ -145,6 +145,7 @@ function LineRow({ line }: { line: Schemas['LineOut'] }) {
     mutationFn: () => answer(client.DELETE('/api/lines/{line_id}', { params: { path } })),
     onSuccess: refresh,
   })
+  const units = useUnits()
   const floats = line.class_key === 'floating'
   return (
     <li className="grid grid-cols-[minmax(0,1fr)_7.5rem_auto] items-center gap-3 border-t border-rule py-1.5 first:border-t-2 first:border-ink">
@@ -153,6 +154,8 @@ function LineRow({ line }: { line: Schemas['LineOut'] }) {
         <span className="block text-sm text-soft">
           number {line.number}, {(1000 * line.diameter_m).toFixed(2)} mm
           {line.label_mps !== null ? ', timed' : line.calibrated ? ', measured' : ', by its label'}
+          {line.too_fast_a_label &&
+            `: a label this fast on a line this light cannot be; expect about ${format('lineSpeed', line.likely_mps, units)} until you time it`}
           {!floats && (
             <>
               {' · '}

@@ -4,11 +4,15 @@ import type { Drawn, Picture } from '../api/client'
 import { format } from '../format/units'
 import { useUnits } from '../state/person'
 import { FeedingLane } from './FeedingLane'
+import { FromAbove } from './FromAbove'
 import { layOut, type Geometry } from './geometry'
 import { readoutAt, Readout } from './Readout'
-import { SectionLane } from './SectionLane'
+import { distanceScale, SectionLane } from './SectionLane'
 import { TemperatureLane } from './TemperatureLane'
 import { useWidth } from './useWidth'
+
+/** The view from above takes so much of the drawing's height at most [px]. */
+const STRIP_PX = 84
 
 export interface ColumnProps {
   picture: Picture
@@ -38,7 +42,9 @@ export function Column({
   const units = useUnits()
   const id = useId()
   const bottomM = picture.deepest_m
-  const geometry = width > 0 ? layOut(width, heightPx, bottomM, simulation !== undefined) : null
+  const abovePx = simulation?.side ? Math.min(Math.round(0.17 * heightPx), STRIP_PX) : 0
+  const depthPx = heightPx - abovePx
+  const geometry = width > 0 ? layOut(width, depthPx, bottomM, simulation !== undefined) : null
 
   const clamp = (depthM: number) => Math.min(Math.max(depthM, 0), bottomM)
   const point = (event: PointerEvent<SVGSVGElement>) => {
@@ -69,7 +75,7 @@ export function Column({
         aria-describedby={`${id}-table`}
         onKeyDown={press}
         onBlur={() => setCursorM(null)}
-        style={{ height: heightPx }}
+        style={{ height: depthPx }}
       >
         {geometry && (
           <svg
@@ -95,6 +101,16 @@ export function Column({
           </svg>
         )}
       </div>
+      {geometry && simulation?.side && (
+        <FromAbove
+          run={simulation}
+          timeS={timeS}
+          lane={geometry.section}
+          x={distanceScale(geometry, simulation)}
+          width={geometry.width}
+          heightPx={abovePx}
+        />
+      )}
       {cursorM !== null && geometry && <Readout geometry={geometry} depthM={cursorM} said={said} />}
       <ColumnTable id={`${id}-table`} picture={picture} simulation={simulation} />
     </div>

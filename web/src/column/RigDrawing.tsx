@@ -2,10 +2,13 @@
 import { type ScaleLinear } from 'd3-scale'
 import { area, curveMonotoneX, line } from 'd3-shape'
 import type { Run } from '../api/client'
-import { format } from '../format/units'
+import { format, range } from '../format/units'
 import { useUnits } from '../state/person'
 import { interpolate } from './geometry'
 import { placeNames, widthOf } from './names'
+
+/** A band narrower than this is as good as a point [m]. */
+export const UNSURE_M = 0.1
 
 const INKS = {
   hot: { line: 'var(--hot)', dash: undefined },
@@ -27,13 +30,14 @@ export interface RigDrawingProps {
 interface PathPoint {
   x: number
   depth: number
-  spread: number
+  shallow: number
+  deep: number
 }
 
 export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly' }: RigDrawingProps) {
   const units = useUnits()
   const { line: colour, dash } = INKS[ink]
-  const frame = frameAt(run, timeS)
+  const frame = frameAt(run, timeS, run.thread_depth_m)
   const thread = line()
     .x(([distance]) => x(distance))
     .y(([, depth]) => y(depth))
@@ -43,10 +47,13 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
     .y(([, depth]) => y(depth))
   const [tipDistance = 0] = frame[0] ?? []
   const hung = run.indicator !== null
+  const onLine = run.float_node > 0
+  const [floatDistance = 0, floatDepth = 0] = frame[run.float_node] ?? []
   const flies = run.flies.map((fly, k) => {
     const depth = interpolate(run.time_s, fly.depth_m, timeS)
-    const spread = interpolate(run.time_s, fly.spread_m, timeS)
-    const unsure = k === 0 && spread > 0.05 ? ` ± ${format('depth', spread, units)}` : ''
+    const [shallow, deep] = bandAt(run, k, timeS)
+    const unsure =
+      k === 0 && deep - shallow > UNSURE_M ? ` (8 in 10: ${range('depth', shallow, deep, units)})` : ''
     const said = (k === 0 ? `${label} ` : '') + format('depth', depth, units) + unsure
     const fontPx = k === 0 ? 17 : 13
     return {
@@ -63,9 +70,15 @@ export function RigDrawing({ run, timeS, x, y, edges, ink = 'hot', label = 'fly'
       {run.flies.map((fly, k) => (
         <FlyPath key={k} fly={fly} x={x} y={y} phases={run.phase} main={k === 0} />
       ))}
-      {hung ? (
-        <FloatMark x={x(tipDistance)} y={y(0)} ink={colour} carried={run.indicator?.carried ?? true} />
-      ) : (
+      {hung && (
+        <FloatMark
+          x={x(floatDistance)}
+          y={y(floatDepth)}
+          ink={colour}
+          carried={run.indicator?.carried ?? true}
+        />
+      )}
+      {(!hung || onLine) && (
         <path
           d={`M${x(tipDistance) - 46} ${y(0) - 26}L${x(tipDistance)} ${y(0) - 2}`}
           stroke="var(--ink)"
@@ -124,15 +137,20 @@ function FlyPath({
   main: boolean
 }) {
   const points: PathPoint[] = fly.depth_m
-    .map((depth, i) => ({ x: x(fly.distance_m[i] ?? 0), depth, spread: fly.spread_m[i] ?? 0 }))
+    .map((depth, i) => ({
+      x: x(fly.distance_m[i] ?? 0),
+      depth,
+      shallow: fly.shallow_m[i] ?? depth,
+      deep: fly.deep_m[i] ?? depth,
+    }))
     .filter((_, i) => phases[i] !== 'hang')
   const path = line<PathPoint>()
     .x((p) => p.x)
     .y((p) => y(p.depth))
   const soft = area<PathPoint>()
     .x((p) => p.x)
-    .y0((p) => y(Math.max(p.depth - p.spread, 0)))
-    .y1((p) => y(p.depth + p.spread))
+    .y0((p) => y(p.shallow))
+    .y1((p) => y(p.deep))
   return (
     <g>
       {main && <path d={soft(points) ?? ''} fill="var(--line-in-water)" fillOpacity={0.16} />}
@@ -159,8 +177,14 @@ function FloatMark({ x, y, ink, carried }: { x: number; y: number; ink: string; 
   )
 }
 
-/** The thread at a time, as [distance, depth] points: the two nearest moments, blended. */
-function frameAt(run: Run, timeS: number): [number, number][] {
+/** Where a fly is eight times in ten at a moment: from how shallow to how deep [m]. */
+export function bandAt(run: Run, fly: number, timeS: number): [number, number] {
+  const { shallow_m: shallow = [], deep_m: deep = [] } = run.flies[fly] ?? {}
+  return [interpolate(run.time_s, shallow, timeS), interpolate(run.time_s, deep, timeS)]
+}
+
+/** The thread at a time, as [distance, depth] or [distance, across] points: the two nearest moments, blended. */
+export function frameAt(run: Run, timeS: number, of: number[][]): [number, number][] {
   const times = run.time_s
   let later = times.findIndex((t) => t >= timeS)
   if (later < 0) later = times.length - 1
@@ -172,7 +196,7 @@ function frameAt(run: Run, timeS: number): [number, number][] {
       const before = frames[earlier]?.[k] ?? value
       return before + (value - before) * share
     })
-  const depths = blend(run.thread_depth_m)
+  const depths = blend(of)
   return blend(run.thread_distance_m).map((distance, k) => [distance, depths[k] ?? 0])
 }
 

@@ -16,15 +16,19 @@ interface SectionLaneProps {
   takes: readonly { low_m: number; high_m: number }[]
 }
 
+/** Distance from the rod [m] to pixels, as far as a run reaches. */
+export function distanceScale({ section: lane }: Geometry, simulation: Drawn | undefined) {
+  return scaleLinear()
+    .domain(simulation ? reachOf([simulation]) : [-0.4, USUAL_CAST_M])
+    .range([lane.left + 14, lane.left + lane.width - 14])
+}
+
 export function SectionLane({ geometry, picture, simulation, timeS, takes }: SectionLaneProps) {
   const id = useId()
   const { y, section: lane, bottom, height } = geometry
   const { depth_m } = picture.profile
   const deepest = picture.deepest_m
-  const reach = simulation ? reachOf([simulation]) : [-0.4, USUAL_CAST_M]
-  const x = scaleLinear()
-    .domain(reach)
-    .range([lane.left + 14, lane.left + lane.width - 14])
+  const x = distanceScale(geometry, simulation)
   return (
     <g>
       <defs>

@@ -154,7 +154,8 @@ export function seconds(s: number): string {
   if (s >= 3600)
     return `${Math.floor(s / 3600)} h ${String(Math.round((s % 3600) / 60)).padStart(2, '0')} min`
   if (s >= 1200) return `${Math.round(s / 60)} min`
-  return `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`
+  const whole = Math.round(s)
+  return `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`
 }
 
 function smallHeight(cm: number, units: Units): string {

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react'
 import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
 import { shared } from './shared'
 import type { Moment } from './moments'
-import { askedByContract, castByTwoClocks, oneAction, readAsGiven, wasACast } from './upgrades'
+import { askedByContract, castByTwoClocks, inSpace, oneAction, readAsGiven, wasACast } from './upgrades'
 
 export type Kind = Schemas['EntryIn']['kind']
 
@@ -141,6 +141,7 @@ function newStore(options?: DexieOptions): Store {
   made.version(5).stores({}).upgrade(castByTwoClocks)
   made.version(6).stores({ fished: 'id, dayId', searches: 'dayId' })
   made.version(7).stores({}).upgrade(readAsGiven)
+  made.version(8).stores({}).upgrade(inSpace)
   return made
 }
 

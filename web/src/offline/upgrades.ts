@@ -51,6 +51,8 @@ interface OldPresentation {
 
 const OLD_CAST_M = 18
 const OLD_DRIFT_S = 120
+/** Standard deviations within which a normal spread holds eight in ten. */
+const EIGHT_IN_TEN = 1.2816
 
 /** Version 2: what an earlier one was fishing was a cast. */
 export function wasACast(change: Transaction) {
@@ -98,6 +100,35 @@ export async function oneAction(change: Transaction) {
   await change.table('kept').where('kind').anyOf('worked', 'turned').delete()
 }
 
+const NOT_ACROSS = { off_wind_deg: 90, mends_s: [], recasts: false }
+
+/** A run as kept before it knew of side wind. */
+interface PlaneRun {
+  float_node?: number
+  flies: { depth_m: number[]; spread_m?: number[] }[]
+}
+
+/** Version 8: runs are of three dimensions and say where a fly is eight times in ten. Kept plans are asked for again. */
+export async function inSpace(change: Transaction) {
+  await change
+    .table<{ run?: PlaneRun; doing: { action: Partial<Action> } }>('fishing')
+    .toCollection()
+    .modify((row) => {
+      const { action } = row.doing
+      if (action.kind === 'cast') row.doing.action = { ...NOT_ACROSS, tip_y_ms: 0, drag_mps: 0.04, ...action }
+      if (action.kind === 'hang') row.doing.action = { ...NOT_ACROSS, fed_mps: 0, ...action }
+      if (!row.run || row.run.float_node !== undefined) return
+      const flies = row.run.flies.map(({ spread_m: spread = [], ...fly }) => ({
+        ...fly,
+        across_m: [],
+        shallow_m: fly.depth_m.map((depth, i) => Math.max(depth - EIGHT_IN_TEN * (spread[i] ?? 0), 0)),
+        deep_m: fly.depth_m.map((depth, i) => depth + EIGHT_IN_TEN * (spread[i] ?? 0)),
+      }))
+      row.run = { ...row.run, flies, float_node: 0, ...{ thread_across_m: [], side: null } }
+    })
+  await change.table('kept').where('kind').anyOf('worked', 'turned').delete()
+}
+
 function actionOf(old: OldDoing): Action {
   if (old.set_depth_m !== null)
     return {
@@ -108,6 +139,8 @@ function actionOf(old: OldDoing): Action {
       drift_s: old.drift_s ?? OLD_DRIFT_S,
       twitch_every_s: old.twitch_every_s,
       distance_m: 10,
+      ...NOT_ACROSS,
+      fed_mps: 0,
     }
   if (old.out_m !== null) return { kind: 'tow', out_m: old.out_m, tow_ms: old.tow_ms ?? 0.3, for_s: 180 }
   return {
@@ -123,6 +156,9 @@ function actionOf(old: OldDoing): Action {
     slack: 0,
     loose: false,
     tip_ms: 0,
+    tip_y_ms: 0,
+    drag_mps: 0.04,
+    ...NOT_ACROSS,
   }
 }
 

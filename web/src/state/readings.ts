@@ -66,3 +66,13 @@ export function withTrust<C extends Read>(conditions: C, depthM: number, trusted
   const readings = conditions.readings.map((r) => (r.depth_m === depthM ? { ...r, trusted } : r))
   return { ...conditions, readings }
 }
+
+/** The same of an oxygen reading. */
+export function withBreathTrusted<C extends Pick<Conditions, 'oxygen'>>(
+  conditions: C,
+  depthM: number,
+  trusted: boolean,
+): C {
+  const oxygen = conditions.oxygen.map((r) => (r.depth_m === depthM ? { ...r, trusted } : r))
+  return { ...conditions, oxygen }
+}

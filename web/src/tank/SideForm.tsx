@@ -63,6 +63,15 @@ export function SideForm({ name, side, box, retrieves, onSideChange }: SideFormP
         options={[{ value: '', text: 'none' }, ...named(box.flies)]}
         onValueChange={(id) => onSideChange({ upperFlyId: id ? Number(id) : null })}
       />
+      <Dial
+        label="Mended every"
+        value={side.mendS}
+        least={0}
+        most={60}
+        step={5}
+        said={side.mendS === 0 ? 'never' : `${side.mendS} s`}
+        onValueChange={(mendS) => onSideChange({ mendS })}
+      />
       {side.method === 'cast' ? (
         <>
           <ChoiceField

@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react'
 import type { Run, Schemas } from '../api/client'
 import { useFlies, useLeaders, useLines, useRun, useTrade } from '../queries/hooks'
 import { Bottom } from '../column/Bottom'
+import { FromAbove } from '../column/FromAbove'
 import { reachOf, RigDrawing } from '../column/RigDrawing'
 import { Scrubber } from '../column/Scrubber'
 import { useWidth } from '../column/useWidth'
@@ -58,6 +59,18 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
       <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1fr)_470px]">
         <div className="min-w-0">
           <TankDrawing runs={[runA.data, runB.data]} timeS={timeS} shared={shared} />
+          {([runA.data, runB.data] as const).map(
+            (run, i) =>
+              run && (
+                <AboveDrawing
+                  key={i}
+                  name={i === 0 ? 'A' : 'B'}
+                  run={run}
+                  timeS={timeS}
+                  beside={[runA.data, runB.data]}
+                />
+              ),
+          )}
           {longer && (
             <Scrubber
               run={longer}
@@ -86,7 +99,7 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
               onValueChange={(waterC) => setShared({ ...shared, waterC })}
             />
             <Dial
-              label="Wind on a float"
+              label="Wind across"
               value={shared.windMs}
               least={0}
               most={12}
@@ -127,14 +140,11 @@ interface TankDrawingProps {
 function TankDrawing({ runs, timeS, shared }: TankDrawingProps) {
   const [ref, width] = useWidth()
   const units = useUnits()
-  const found = runs.filter((run): run is Run => run !== undefined)
-  const left = 44
+  const left = LEFT
   const y = scaleLinear()
     .domain([0, shared.bottomM])
     .range([TOP, HEIGHT - BED])
-  const x = scaleLinear()
-    .domain(found.length > 0 ? reachOf(found) : [-0.4, 18])
-    .range([left + (found.some((run) => run.indicator === null) ? 58 : 14), width - 14])
+  const x = tankScale(width, runs)
   const perUnit = units.depth_unit === 'ft' ? 0.3048 : 1
   const step = [0.5, 1, 2, 5, 10, 20].find((s) => shared.bottomM / perUnit / s <= 12) ?? 20
   const ticks = Array.from({ length: Math.floor(shared.bottomM / perUnit / step) + 1 }, (_, i) => i * step)
@@ -195,6 +205,46 @@ function TankDrawing({ runs, timeS, shared }: TankDrawingProps) {
   )
 }
 
+const LEFT = 44
+
+/** Distance to pixels, for every drawing of the tank. */
+function tankScale(width: number, runs: readonly (Run | undefined)[]) {
+  const found = runs.filter((run): run is Run => run !== undefined)
+  return scaleLinear()
+    .domain(found.length > 0 ? reachOf(found) : [-0.4, 18])
+    .range([LEFT + 58, width - 14])
+}
+
+/** One of the rigs from above, under the drawing from the side and on its scale of distance. */
+function AboveDrawing({
+  name,
+  run,
+  timeS,
+  beside,
+}: {
+  name: 'A' | 'B'
+  run: Run
+  timeS: number
+  beside: readonly (Run | undefined)[]
+}) {
+  const [ref, width] = useWidth()
+  return (
+    <div ref={ref} className="mt-1">
+      {width > 0 && (
+        <FromAbove
+          run={run}
+          timeS={timeS}
+          lane={{ left: LEFT, width: Math.max(width - LEFT, 0) }}
+          x={tankScale(width, beside)}
+          width={width}
+          heightPx={64}
+          name={name}
+        />
+      )}
+    </div>
+  )
+}
+
 const EDGES = { A: 'border-hot', B: 'border-calm border-dashed' } as const
 
 function Outcome({ name, run, error }: { name: 'A' | 'B'; run: Run | undefined; error: unknown }) {
@@ -217,8 +267,14 @@ function Outcome({ name, run, error }: { name: 'A' | 'B'; run: Run | undefined; 
       ['float', run.indicator.carried ? 'carries it' : 'goes under: too small'],
     )
     if (run.indicator.recast_after_s)
-      rows.push(['recast across the wind', `after ${seconds(run.indicator.recast_after_s)}`])
+      rows.push(['the line drags it', `after ${seconds(run.indicator.recast_after_s)}`])
   } else if (run.plain_sum_m > 0) rows.push(['the plain sum', format('depth', run.plain_sum_m, units)])
+  if (run.side) {
+    const most = (values: readonly number[]) => format('depth', Math.max(...values), units)
+    rows.push(['the line bows', most(run.side.bow_m)], ['a strike takes up', most(run.side.slack_m)])
+    if (run.side.recast_at_s !== null && !run.indicator)
+      rows.push(['the bow drags it', `after ${seconds(run.side.recast_at_s)}`])
+  }
   return (
     <dl aria-label={`What ${name} does`} className={`mt-2 border-t-4 text-sm ${EDGES[name]}`}>
       {rows.map(([what, value]) => (

@@ -1,5 +1,5 @@
 /** What is chosen for one side of the tank, and the question it becomes. */
-import { USUAL_HANDLING, type Schemas } from '../api/client'
+import { ACROSS, USUAL_HANDLING, type Schemas } from '../api/client'
 
 /** What the tank takes from the angler's box. */
 export interface Box {
@@ -23,6 +23,8 @@ export interface Side {
   boatMs: number
   /** Line is fed out through the count, so that it falls level. */
   fed: boolean
+  /** The floating line is laid back upwind so often [s]; 0 for never. */
+  mendS: number
 }
 
 /** What both sides share. */
@@ -34,6 +36,7 @@ export interface Shared {
 
 const UPPER_M = 1.5
 const DRIFT_S = 180
+const MOST_MENDS = 40
 
 /** Two sides that show something at once: the same cast on a middling and on a fast line. */
 export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
@@ -50,6 +53,7 @@ export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
     setDepthM: 3,
     boatMs: 0,
     fed: false,
+    mendS: 0,
   }
   return [side, { ...side, lineId: line('type-5') }]
 }
@@ -61,7 +65,10 @@ export function deepestSet(leader: Schemas['LeaderOut'] | undefined): number {
 
 /** The run to ask for, or null where the box lacks a part. */
 export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['RunIn'] | null {
-  const line = box.lines.find((l) => l.id === side.lineId)
+  // A float hangs from a line that floats; a sinking one would draw it under.
+  const floater = box.lines.find((l) => l.class_key === 'floating')
+  const own = box.lines.find((l) => l.id === side.lineId)
+  const line = side.method === 'indicator' ? (floater ?? own) : own
   const leader = box.leaders.find((l) => l.id === side.leaderId)
   const point = box.flies.find((f) => f.id === side.flyId)
   const upper = box.flies.find((f) => f.id === side.upperFlyId)
@@ -81,6 +88,11 @@ export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['R
   }
 }
 
+function mendsOf({ mendS }: Side): number[] {
+  if (mendS <= 0) return []
+  return Array.from({ length: Math.min(Math.floor(DRIFT_S / mendS), MOST_MENDS) }, (_, i) => (i + 1) * mendS)
+}
+
 function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['FishedIn']['action'] {
   if (side.method === 'indicator')
     return {
@@ -90,6 +102,9 @@ function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['Fish
       diameter_m: 0.019,
       drift_s: DRIFT_S,
       distance_m: 10,
+      ...ACROSS,
+      mends_s: mendsOf(side),
+      fed_mps: 0,
     }
   return {
     kind: 'cast',
@@ -97,6 +112,8 @@ function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['Fish
     count_s: side.countS,
     retrieve_key: side.retrieveKey,
     ...USUAL_HANDLING,
+    ...ACROSS,
+    mends_s: mendsOf(side),
     tip_ms: side.boatMs,
     loose: side.fed,
   }

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from abc import ABC
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import ClassVar, Literal
+
+import numpy as np
 
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
@@ -15,6 +17,7 @@ from stillthread.plan.box import Box, Pins
 from stillthread.plan.setting import Setting
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.rules.water_rules import WaterRules
+from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
 from stillthread.sinking.cast import Cast, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.build import Tied, Tippet, build_leader, from_spools, tippet_for
@@ -22,6 +25,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.weather.wind import SURFACE_DRIFT_SHARE
 
 Way = Literal["cast", "hang", "tow"]
 SeatRule = Callable[[BoxFly], bool]
@@ -32,6 +36,9 @@ SHORTER_COLOURED_M = 0.6  # ours
 LONGEST_COUNT_S = 60.0  # ours: hardly anyone counts longer
 LEAST_APART_M = 0.4  # ours: closer flies are one
 DROPPER_M = 0.12
+LEFT_ALONE_MPS = 0.03  # ours: a retrieve no faster than this leaves the line lying
+MENDED_BOW_M = 1.6  # ours: a bow that a rod still lays back in one movement
+LEAST_MEND_S = 15.0  # ours: nobody mends oftener and fishes
 
 
 def natural(fly: BoxFly) -> bool:
@@ -111,7 +118,8 @@ class Method(ABC):
 
     `lines_mps` are the least and greatest sink rate of its line [m/s], `tips` whether a sink tip will do; `leaders_m` lengths
     of leader to try, the usual first; `spacing_m` between flies; `most_flies` and `least_flies`; `retrieves` keys to try, the
-    usual first; `moved` while it fishes; `boat` where it needs one; `deepens_by` is what is
+    usual first; `moved` while it fishes; `drag_mps` how
+    fast a bow may take its flies sideways [m/s]; `boat` where it needs one; `deepens_by` is what is
     changed to fish it deeper or higher.
     """
 
@@ -126,6 +134,7 @@ class Method(ABC):
     retrieves: ClassVar[tuple[str, ...]] = ()
     moved: ClassVar[bool] = True
     greased: ClassVar[bool] = False
+    drag_mps: ClassVar[float] = float(DRAGGED_MPS)
     boat: ClassVar[bool] = False
     deepens_by: ClassVar[Literal["count", "line", "place"]] = "count"
     suits: ClassVar[str]
@@ -208,7 +217,8 @@ class Method(ABC):
 
     def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
         """Return the cast with a count and a retrieve."""
-        return Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key])
+        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], drag_mps=self.drag_mps)
+        return across_wind(cast, given)
 
     def says(self, picture: WaterPicture, result: CastResult) -> tuple[Phrase, ...]:
         """Return what an angler needs to be told of it here and now, beside the reasons that any way has."""
@@ -217,6 +227,24 @@ class Method(ABC):
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """Return what the method has of its own in these conditions, as a share: 1 where it has nothing."""
         return 1.0
+
+
+def across_wind(cast: Cast, given: Given, off_wind_deg: float = 90.0) -> Cast:
+    """Return the cast as it is made in the wind of the day: across it, unless said otherwise, lifted off once a bow drags, and
+    mended where hardly any line comes in."""
+    wind_ms = given.picture.conditions.wind.speed_ms
+    left_alone = cast.retrieve.mean_mps <= LEFT_ALONE_MPS and off_wind_deg == 90.0
+    mends_s = usual_mends_s(wind_ms, cast.count_s + cast.retrieve.longest_s) if left_alone else ()
+    return replace(cast, wind_speed_ms=wind_ms, off_wind_deg=off_wind_deg, mends_s=mends_s, recasts=True)
+
+
+def usual_mends_s(wind_ms: float, for_s: float) -> tuple[float, ...]:
+    """Return when a line that is left lying is mended [s]: as often as the wind bows it by `MENDED_BOW_M`."""
+    drift_ms = float(SURFACE_DRIFT_SHARE) * wind_ms
+    if drift_ms * for_s < MENDED_BOW_M:
+        return ()
+    every_s = max(round(MENDED_BOW_M / drift_ms / 5.0) * 5.0, LEAST_MEND_S)
+    return tuple(float(at_s) for at_s in np.arange(every_s, for_s - 1.0, every_s)[:MOST_MENDS])
 
 
 @lru_cache(maxsize=2000)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from stillthread.plan.actions import Action, Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, sunk
+from stillthread.plan.methods.base import Given, Method, SeatRule, above, across_wind, buoyant, sunk
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flybox import BoxFly
@@ -55,7 +55,8 @@ class DriftBoat(Method):
 
     def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
         tip_ms = min(boat_drift_ms(given.picture.conditions.wind, drogue=True), MOST_DRIFT_MS)
-        return Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], tip_ms=tip_ms)
+        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], tip_ms=tip_ms)
+        return across_wind(cast, given, off_wind_deg=0.0)
 
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """The better the ripple, the more fresh fish come before the boat - while nothing says where they are."""

@@ -20,6 +20,7 @@ class FryFeeders(Method):
     key = "fry"
     lines_mps, tips, most_flies = (0.0, 0.045), True, 1
     leaders_m = (3.0, 3.8)
+    drag_mps = 0.15  # ours: a fry that is swept along looks like one
     retrieves = ("strip-pause", "twitch-drop", "jerks", "two-handed", "static")
     suits = "fry in the margins and fish that push water"
     needs = "something small and silver in the top inches"

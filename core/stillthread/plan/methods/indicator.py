@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from stillthread.plan.actions import USUAL_DRIFT_S, Action, Hang
-from stillthread.plan.methods.base import Given, Method, SeatRule, light_natural, place, sunk_natural
-from stillthread.sinking.indicator import recast_after_s
+from stillthread.plan.methods.base import Given, Method, SeatRule, light_natural, place, sunk_natural, usual_mends_s
+from stillthread.sinking.indicator import SLACK_M
 from stillthread.tackle.build import Tippet, build_under_indicator, check_landing
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
@@ -23,6 +24,15 @@ TWITCH_WIND_MS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and t
 STEP_M = 0.05
 SHOT = "shot-6"  # common practice: a small one, where light flies have far to sink
 SHOT_FROM_M = 2.0  # ours: shallower, flies hang soon enough without
+
+
+FARTHEST_FISHED_M = 20.0  # ours: farther off a float is neither seen nor struck
+
+
+def usual_feed_mps(distance_m: float, drift_ms: float, for_s: float) -> float:
+    """Return how fast line is let out [m/s] so that a float can drift across the wind for so long, as far as it is fished."""
+    way_m = min(math.hypot(distance_m, drift_ms * for_s), FARTHEST_FISHED_M)
+    return round(max(way_m - distance_m - SLACK_M, 0.0) / for_s, 3)
 
 
 class UnderIndicator(Method):
@@ -66,10 +76,12 @@ class UnderIndicator(Method):
         if not kind:
             return None
         wind = given.picture.conditions.wind
-        drift_ms = wind.surface_drift_ms
         distance_m = min(max(CAST_AT_TOP_M - NEARER_SHARE * set_m, NEAREST_M), FARTHEST_M)
-        for_s = USUAL_DRIFT_S if drift_ms < 0.005 else min(max(2.0 * recast_after_s(distance_m, drift_ms), 60.0), 200.0)
-        return Hang(set_m, kind, for_s, wind.speed_ms, TWITCH_EVERY_S if twitched else None, distance_m)
+        if twitched:
+            return Hang(set_m, kind, USUAL_DRIFT_S, wind.speed_ms, TWITCH_EVERY_S, distance_m, recasts=True)
+        mends_s = usual_mends_s(wind.speed_ms, USUAL_DRIFT_S)
+        fed_mps = usual_feed_mps(distance_m, wind.surface_drift_ms, USUAL_DRIFT_S)
+        return Hang(set_m, kind, USUAL_DRIFT_S, wind.speed_ms, None, distance_m, mends_s=mends_s, recasts=True, fed_mps=fed_mps)
 
     def hung_heights(self, set_m: float, flies: int) -> tuple[float, ...] | None:
         """Return how far above the point each fly hangs [m], or None where they would be too close."""

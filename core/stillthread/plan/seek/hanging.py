@@ -65,6 +65,13 @@ def best_hang(weigher: Weigher, method: UnderIndicator, line: Line) -> Found | s
                 break
             step = max(step / 2.0, STEP_M)
     best = max(known.values(), key=lambda one: one.takes_ph)
+    if given.thorough:
+        # The team was chosen for another depth: at this one another may hang better.
+        ways = (replace(one, shot=best.way.shot) for one in _ways(weigher, method, line, (_set(best),), shapes))
+        again = weigher.settled(method, weigher.best_of(method, ways), FINALISTS)
+        if again is not None and again.takes_ph > best.takes_ph:
+            best = again
+            known[_set(best)] = best
     return Found(best.option, best.takes_ph, tuple((d, one.takes_ph) for d, one in sorted(known.items())))
 
 

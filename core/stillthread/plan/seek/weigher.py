@@ -210,7 +210,7 @@ class Weigher:
             return None
         exposure = self.run(option)
         flies, worth = self.best_team(chairs, exposure, option)
-        costs = self.scorer.costs(method, way.line, (), way.action, exposure)
+        costs = self.scorer.costs(method, (), way.action, exposure)
         return Weighed(way, flies, worth * costs * self.scorer.lean(way.action))
 
     def lawful(self, way: Way) -> bool:

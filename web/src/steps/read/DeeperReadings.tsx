@@ -47,7 +47,7 @@ export function DeeperReadings({
     const next = rows.map((row, i) => (i === at ? { ...row, ...change } : row))
     if (next.at(-1)?.depth) next.push(EMPTY)
     setRows(next)
-    const { readings: good, oxygen: breathed, message } = readRows(next, readings, units)
+    const { readings: good, oxygen: breathed, message } = readRows(next, readings, units, oxygen)
     setProblem(message)
     if (!message) onReadingsChange(good, breathed)
   }

@@ -1,18 +1,21 @@
 /** Readings that can't lie where they were written: said at once, and followed only when the angler says so. */
-import type { Picture, Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { words } from '../../format/units'
 import { useUnits } from '../../state/person'
 
+type Flag = Pick<Schemas['FlagOut'], 'depth_m' | 'why' | 'followed'>
+
 interface OddReadingsProps {
-  flags: Picture['flags']
-  onTrustedChange(reading: Schemas['FlagOut'], trusted: boolean): void
+  label?: string
+  flags: readonly Flag[]
+  onTrustedChange(reading: Flag, trusted: boolean): void
 }
 
-export function OddReadings({ flags, onTrustedChange }: OddReadingsProps) {
+export function OddReadings({ label = 'Odd readings', flags, onTrustedChange }: OddReadingsProps) {
   const units = useUnits()
   if (flags.length === 0) return null
   return (
-    <ul aria-label="Odd readings" className="space-y-1">
+    <ul aria-label={label} className="space-y-1">
       {flags.map((flag) => (
         <li
           key={flag.depth_m}

@@ -7,7 +7,7 @@ import { useDays, usePicture, useWaters, useWorths } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { freshOuting, outingLikeDay, useOuting, type Outing } from '../../state/outing'
 import { usePerson } from '../../state/person'
-import { anew, withTrust } from '../../state/readings'
+import { anew, withBreathTrusted, withTrust } from '../../state/readings'
 import { Button } from '../../ui/Button'
 import { Cautions, Trouble, Waiting } from '../../ui/Notice'
 import { sameContent, useSettled } from '../../ui/useSettled'
@@ -131,6 +131,13 @@ function Reading({ outing }: { outing: Outing }) {
                 <OddReadings
                   flags={picture.flags}
                   onTrustedChange={({ depth_m }, trusted) => observe(withTrust(read, depth_m, trusted))}
+                />
+                <OddReadings
+                  label="Odd oxygen readings"
+                  flags={picture.oxygen.flags}
+                  onTrustedChange={({ depth_m }, trusted) =>
+                    observe(withBreathTrusted(read, depth_m, trusted))
+                  }
                 />
                 <Cautions cautions={picture.cautions} />
               </div>

@@ -34,7 +34,12 @@ interface Typed {
 }
 
 /** Read the rows as SI; stops at the first that is no reading and says why. Rows still being typed are passed over. */
-export function readRows(rows: readonly Row[], before: readonly Reading[], units: Units): Typed {
+export function readRows(
+  rows: readonly Row[],
+  before: readonly Reading[],
+  units: Units,
+  breathed: readonly Oxygen[] = [],
+): Typed {
   const readings: Reading[] = []
   const oxygen: Oxygen[] = []
   let last = -1
@@ -62,7 +67,8 @@ export function readRows(rows: readonly Row[], before: readonly Reading[], units
     if (breath != null) {
       if (outside(breath, RANGES.OxygenReadingIn.oxygen_mgl))
         return refuse('oxygen is between 0 and 25 mg/L.')
-      oxygen.push({ depth_m, oxygen_mgl: breath })
+      const trusted = breathed.some((r) => r.trusted && r.depth_m === depth_m && r.oxygen_mgl === breath)
+      oxygen.push({ depth_m, oxygen_mgl: breath, trusted })
     }
   }
   return { readings, oxygen, message: null }

@@ -4,6 +4,7 @@ import { useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import {
   Refusal,
+  ACROSS,
   USUAL_HANDLING,
   type Choice,
   type Picture,
@@ -228,6 +229,8 @@ function useLineCast(
           retrieve_key: settled.retrieveKey,
           retrieve_mps: settled.retrieveMps,
           ...USUAL_HANDLING,
+          ...ACROSS,
+          recasts: true,
         },
       },
       long_leader_ok: outing.longLeaderOk,
