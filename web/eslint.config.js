@@ -5,7 +5,7 @@ import tseslint from 'typescript-eslint'
 
 // The rooms of the page from the ground up: each knows those before it in the list, and none after.
 const GROUND = ['api', 'format', 'offline', 'state', 'ui', 'queries', 'column', 'choice', 'map', 'lake']
-const PAGES = ['account', 'box', 'chart', 'instruments', 'steps', 'tank', 'waters', 'welcome']
+const PAGES = ['account', 'box', 'chart', 'instruments', 'practice', 'steps', 'tank', 'waters', 'welcome']
 
 /** Forbid a room to import from others. */
 function apart(room, others) {

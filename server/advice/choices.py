@@ -64,11 +64,11 @@ def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     picture, _, _, plan = _plan(owner, payload)
     strip = day_strip(picture.conditions)
     table, ways = hand_over(plan)
-    fish = {key: {"rig": _show_rig(option), "action": show_action(option.action)} for key, option in ways.items()}
+    fish = {key: {"rig": show_rig(option), "action": show_action(option.action)} for key, option in ways.items()}
     return {"table": {**table, "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}, "fish": fish}
 
 
-def _show_rig(option: Option) -> dict[str, Any]:
+def show_rig(option: Option) -> dict[str, Any]:
     flies = [
         {"fly": asdict(placed.fly), "above_point_m": round(placed.above_point_m, 2), "dropper_m": placed.dropper_m}
         for placed in option.rig.flies
@@ -89,7 +89,7 @@ def make_choices(owner: User, payload: ChoicesIn) -> dict[str, Any]:
             "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
             "weed_m": water.weed_m,
         },
-        "ranked": _show_all(plan, payload, water, factor),
+        "ranked": show_ranked(plan, water, factor, rod_m=payload.rod_m, school_key=payload.school_key),
         "correction": None if factor == 1.0 else factor,
         "excluded": [{"method_key": key, "method_name": METHODS[key].name, "why": why} for key, why in plan.excluded.items()],
         "changes": [{"words": c.words, "method_key": c.best_key, "method_name": c.best_name} for c in plan.changes],
@@ -131,7 +131,9 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
         pressed=payload.choices.pressed, fish_kg=home.usual_fish_kg,
     )  # fmt: skip
     plan = weigh(Option(method, rig, flies, action), given, school_key=payload.choices.school_key)
-    return _show_all(plan, payload.choices, water_for(picture, given.cast_m), home.takes_factor or 1.0)[0]
+    asked = payload.choices
+    water = water_for(picture, given.cast_m)
+    return show_ranked(plan, water, home.takes_factor or 1.0, rod_m=asked.rod_m, school_key=asked.school_key)[0]
 
 
 def _box(owner: User, payload: ChoicesIn) -> Box:
@@ -144,13 +146,23 @@ def _spools(owner: User) -> tuple[build.Spool, ...]:
     return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
-def _show_all(plan: Plan, payload: ChoicesIn, water: Water, factor: float) -> list[dict[str, Any]]:
+def show_ranked(
+    plan: Plan, water: Water, factor: float = 1.0, *, rod_m: float = 3.0, school_key: str = "best"
+) -> list[dict[str, Any]]:
+    """Return the best of each method of a plan, with its run and how unsure it is."""
     spreads = spreads_of_options([one.option for one in plan.ranked], [one.result for one in plan.ranked], water)
-    return [_show(one, i, plan, payload, water, spreads[i], factor) for i, one in enumerate(plan.ranked)]
+    return [_show(one, i, plan, water, spreads[i], factor, rod_m, school_key) for i, one in enumerate(plan.ranked)]
 
 
 def _show(
-    one: Ranked, index: int, plan: Plan, payload: ChoicesIn, water: Water, spread: SpreadResult, factor: float
+    one: Ranked,
+    index: int,
+    plan: Plan,
+    water: Water,
+    spread: SpreadResult,
+    factor: float,
+    rod_m: float,
+    school_key: str,
 ) -> dict[str, Any]:
     given, method = plan.scorer.given, one.option.method
     lean = given.picture.conditions.lean
@@ -158,10 +170,10 @@ def _show(
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
     hung = action if isinstance(action, Hang) else None
-    landing = check_landing(hung.set_depth_m, payload.rod_m, hung.kind) if hung else None
+    landing = check_landing(hung.set_depth_m, rod_m, hung.kind) if hung else None
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
-        **_show_rig(option),
+        **show_rig(option),
         "action": show_action(action),
         "run": show_action_run(option.rig, action, spread, water, PLAN_FRAMES),
         "takes_ph": round(one.takes_ph * factor, 3),
@@ -180,7 +192,7 @@ def _show(
         "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_ms)],
         "build": _show_build(built) if built else None,
         "landing": _show_landing(landing),
-        "ladder": [_show_rung(rung) for rung in ladder(plan, payload.school_key, index)],
+        "ladder": [_show_rung(rung) for rung in ladder(plan, school_key, index)],
     }
 
 

@@ -8,6 +8,7 @@ from common.rendering import QuickJSON
 from keeping.api import router as keeping_router
 from keeping.tables_api import router as tables_router
 from lookback.api import router as lookback_router
+from practice.api import router as practice_router
 
 from accounts.account_api import router as account_router
 from accounts.api import router as accounts_router
@@ -46,5 +47,6 @@ api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])
 api.add_router("", lookback_router)
+api.add_router("", practice_router)
 api.add_router("", keeping_router)
 api.add_router("", tables_router)

@@ -74,6 +74,7 @@ INSTALLED_APPS = [
     "instruments",
     "demo",
     "lookback",
+    "practice",
     "keeping",
 ]
 

@@ -38,6 +38,10 @@ const YouPage = lazy(() => import('./account/YouPage').then((m) => ({ default: m
 const YourLogPage = lazy(() => import('./account/YourLogPage').then((m) => ({ default: m.YourLogPage })))
 const CardPage = lazy(() => import('./steps/rig/CardPage').then((m) => ({ default: m.CardPage })))
 const TankPage = lazy(() => import('./tank/TankPage').then((m) => ({ default: m.TankPage })))
+const PracticePage = lazy(() => import('./practice/PracticePage').then((m) => ({ default: m.PracticePage })))
+const PracticeDayPage = lazy(() =>
+  import('./practice/PracticeDayPage').then((m) => ({ default: m.PracticeDayPage })),
+)
 const BoxPage = lazy(() => import('./box/BoxPage').then((m) => ({ default: m.BoxPage })))
 
 const STEPS = [
@@ -51,6 +55,7 @@ const PLACES = [
   { to: '/box', text: 'Box', key: '6' },
   { to: '/tank', text: 'Tank', key: '7' },
   { to: '/instruments', text: 'Instruments', key: '8' },
+  { to: '/practice', text: 'Practice', key: '9' },
 ] as const
 const RESEND_MS = 20_000
 
@@ -129,6 +134,8 @@ function Shell() {
               <Route path="/you" element={<YouPage />} />
               <Route path="/you/log" element={<YourLogPage />} />
               <Route path="/tank" element={<TankPage />} />
+              <Route path="/practice" element={<PracticePage />} />
+              <Route path="/practice/:dayId" element={<PracticeDayPage />} />
               <Route path="*" element={<Lost />} />
             </Routes>
           </Suspense>

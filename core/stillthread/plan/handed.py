@@ -181,8 +181,10 @@ def _other_depths(option: Option, scorer: Scorer) -> Iterator[Option]:
     action, bottom_m = option.action, scorer.given.bottom_m
     if isinstance(action, Hang):
         longest = min(bottom_m - CLEAR_OF_BOTTOM_M, option.rig.leader.length_m)
+        # The top fly of a team hangs below its float too.
+        least = max(SHALLOWEST_M, option.rig.flies[-1].above_point_m + 0.1)
         for step in sorted(FLOAT_STEPS_M, key=abs):
-            if SHALLOWEST_M <= action.set_depth_m + step <= longest:
+            if least <= action.set_depth_m + step <= longest:
                 yield replace(option, action=replace(action, set_depth_m=action.set_depth_m + step))
     elif isinstance(action, Cast):
         for count in other_counts(option.rig.line, action, bottom_m):

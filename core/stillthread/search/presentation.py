@@ -93,7 +93,7 @@ class Exposed:
             found = [[0.0] * len(self.grid.cells) for _ in self.one.flies]
             for span_min, depths in self.spans:
                 for cell, (c, u) in enumerate(self.grid.cells):
-                    for fly, share in enumerate(_shared([answers(c, u, z) for z in depths], wanted)):
+                    for fly, share in enumerate(shared([answers(c, u, z) for z in depths], wanted)):
                         found[fly][cell] += span_min * share
             self._of[wanted] = tuple(map(tuple, found))
         return self._of[wanted]
@@ -116,7 +116,7 @@ class Exposed:
             if max(near) < 1e-12:
                 continue
             for cell, (c, u) in enumerate(self.grid.cells):
-                shares = _shared([answers(c, u, z) for z in depths], _alike(wanted))
+                shares = shared([answers(c, u, z) for z in depths], _alike(wanted))
                 came = sum(weight[w] * share * n for w, share, n in zip(wanted, shares, near, strict=True))
                 found[cell] += self.one.share * span_min * came
         return found
@@ -131,7 +131,7 @@ def _alike(wanted: tuple[bool, ...]) -> tuple[bool, ...]:
     return wanted if any(wanted) else (True,) * len(wanted)
 
 
-def _shared(reached: Sequence[float], wanted: Sequence[bool]) -> list[float]:
+def shared(reached: Sequence[float], wanted: Sequence[bool]) -> list[float]:
     """Return which fly is answered, of those a fish reaches: a wanted one before the others, and the nearer of two alike."""
     if len(reached) == 1:
         return list(reached)

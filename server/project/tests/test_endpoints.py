@@ -12,6 +12,7 @@ from django.test import Client, override_settings
 from keeping.models import Restore
 from lookback.models import Trial
 from ninja import Schema
+from practice.models import Drill, PracticeDay
 
 from accounts.models import User
 from accounts.resets import link_for
@@ -206,6 +207,21 @@ TABLE = (
     Row("post", "/simulations", 401, 200, 404, "simulation"),
     Row("post", "/runs", 401, 200, 200, "run"),
     Row("post", "/profile-files", 401, 200, 200, "file"),
+    Row("get", "/practice-days", 401, 200, 200),
+    Row("put", "/practice-days/{new}", 401, 201, 201, "level"),
+    Row("put", "/practice-days/{practice}", 401, 200, 409, "level"),
+    Row("get", "/practice-days/{practice}", 401, 200, 404),
+    Row("delete", "/practice-days/{practice}", 401, 204, 404),
+    Row("post", "/practice-days/{practice}/readings", 401, 200, 404, "lowering"),
+    Row("post", "/practice-days/{practice}/moves", 401, 200, 404),
+    Row("post", "/practice-days/{practice}/casts", 401, 200, 404, "practice cast"),
+    Row("get", "/practice-days/{practice}/plan", 401, 200, 404),
+    Row("get", "/practice-days/{practice}/advice", 401, 200, 404),
+    Row("post", "/practice-days/{practice}/end", 401, 200, 404),
+    Row("get", "/practice-days/{practice}/schools/{school}", 401, 409, 404),
+    Row("get", "/drills", 401, 200, 200),
+    Row("post", "/drills", 401, 201, 201, "drill"),
+    Row("post", "/drills/{drill}/answer", 401, 200, 404, "answer"),
 )
 LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(?<!\.ic)s$", row.path))
 
@@ -224,6 +240,8 @@ class EndpointTableTests(PeopleTestCase):
         self.trial = Trial.objects.create(line=self.sinker, **TRIAL)
         self.token, _ = make_token(owner=self.angler, name="Mine", scope="read", days=1)
         self.caught = Day.objects.get(pk=self.day_id).catches.create(at=THEN)
+        self.practice = PracticeDay.objects.create(owner=self.angler, seed="BCDFGH", level="easy")
+        self.drill = Drill.objects.create(owner=self.angler, kind="float", seed="BCDFGH")
         self.restore = Restore.objects.create(owner=self.angler, size=1000)
         self.sounder = Instrument.objects.create(owner=self.angler, name="Sounder", port=9)
         for i in range(4):
@@ -234,6 +252,11 @@ class EndpointTableTests(PeopleTestCase):
         read = conditions(self.water)
         bodies: dict[str, Any] = {
             "nothing": {},
+            "level": {"level": "easy", "seed": "BCDFGH"},
+            "lowering": {"reading": "lowering"},
+            "practice cast": {"number": 0, **presentation()},
+            "drill": {"kind": "float"},
+            "answer": {"answer": 2.5},
             "notes": {"notes": "They came up at dusk."},
             "longer": {"length_m": 0.44},
             "trial": TRIAL,
@@ -294,6 +317,9 @@ class EndpointTableTests(PeopleTestCase):
             "landed": self.landed_id,
             "new": uuid.uuid4(),
             "restore": self.restore.pk,
+            "practice": self.practice.pk,
+            "drill": self.drill.pk,
+            "school": "static",
             "catch": self.caught.pk,
             "sign_in": self.angler.sign_ins.values_list("pk", flat=True)[0],
             "token": self.token.pk,

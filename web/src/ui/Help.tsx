@@ -30,6 +30,7 @@ const PAGES: Record<string, string> = {
   box: 'Box',
   tank: 'Tank',
   instruments: 'Instruments',
+  practice: 'Practice',
   you: 'You',
 }
 

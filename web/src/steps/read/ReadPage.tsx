@@ -1,6 +1,6 @@
 /** Read: what the angler sees and measures becomes a picture of the water. */
 import { useEffect, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { Refusal } from '../../api/client'
 import { clockAt, dayAndTime, instantOf, nextDaylight } from '../../format/clock'
 import { useDays, usePicture, useWaters, useWorths } from '../../queries/hooks'
@@ -70,6 +70,13 @@ function NoWaters() {
     <section className="mx-auto max-w-xl space-y-4 px-4 py-4">
       <h1 className="plate text-3xl font-bold">Which water?</h1>
       <p>Name a lake or reservoir and say where it lies. Everything else starts from there.</p>
+      <p>
+        Nothing to read yet?{' '}
+        <Link to="/practice" className="font-semibold underline">
+          Fish a practice day first
+        </Link>
+        : a hidden lake, a full box, ten minutes.
+      </p>
       <WaterForm water={null} />
     </section>
   )

@@ -1,0 +1,206 @@
+"""A practice day is dealt: a water, its weather and what is hidden in it, all from a seed, the same on every machine."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta, timezone
+from functools import lru_cache
+from types import MappingProxyType
+
+from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled
+from stillthread.depth.picture import Conditions, WaterPicture, read_water
+from stillthread.errors import BadInput
+from stillthread.food.signs import SIGNS
+from stillthread.search.grid import ANY
+from stillthread.water.comfort import SPECIES
+from stillthread.water.reading import Reading
+from stillthread.water.seasonal import Lake
+from stillthread.weather.sun import Place
+from stillthread.weather.wind import Wind
+
+DAY_MIN = 240.0
+BEGINS_H = 9
+# Minutes that a reading costs: common practice of how long each takes, the numbers ours.
+READING_MIN = MappingProxyType({"lowering": 6.0, "look": 5.0, "sounding": 4.0, "clarity": 2.0})
+MOVE_MIN = 15.0
+USUAL_SECCHI_M, USUAL_BOTTOM_M = 3.0, 5.0  # ours: of a water that nobody told of
+PATCH_MIN, PATCH_OF_MIN = 25.0, 45.0
+REACH_M = 0.9
+LEVELS = MappingProxyType(
+    {
+        "easy": (("steady",), 0.2, 0.25),
+        "fair": (("steady", "moving", "patchy", "selective"), 0.1, 0.6),
+        "hard": (("moving", "two bands", "selective", "low", "barren", "patchy"), 0.1, 1.2),
+    }
+)
+"""Kinds of day of each level, how many interested fish there usually are [1/min], and how far a reading may mislead [m]."""
+CLASSES = 4
+_WATERS = ("a hill lake of peat and boulders", "a lowland reservoir with a dam", "a gravel lake among willows",
+           "a long loch under moors", "a tarn with a weedy arm")  # fmt: skip
+_LETTERS = "BCDFGHJKLMNPQRSTVWXZ23456789"
+SEED_LENGTH = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Truth:
+    """What is hidden: where they feed at the beginning and the end [m], a second band [m], how far they rise [m], how many are
+    interested [1/min], which class of fly they want (0: any), whether they come and go, and whether this place is empty."""
+
+    kind: str
+    begin_m: float
+    end_m: float
+    reach_m: float
+    rate_pmin: float
+    fly: int
+    other_m: float | None
+    patchy: bool
+    empty: bool
+
+    def centre_m(self, at_min: float) -> float:
+        """Return where they are [m]: those that move do so from the second hour to half past the third."""
+        share = min(max((at_min - 60.0) / 90.0, 0.0), 1.0)
+        return self.begin_m + (self.end_m - self.begin_m) * share
+
+    def rate_at(self, at_min: float, place: int) -> float:
+        """Return how many are interested [1/min] at the place one has moved to so often."""
+        off = (self.empty and place == 0) or (self.patchy and at_min % PATCH_OF_MIN > PATCH_MIN)
+        return 0.0 if off else self.rate_pmin
+
+
+@dataclass(frozen=True, slots=True)
+class Dealt:
+    """A day: the `conditions` as they truly are when it begins, how the weather `turns` (minutes, wind, cloud), what a look
+    would find, and the `truth`, told to nobody before the end."""
+
+    seed: str
+    level: str
+    water: str
+    conditions: Conditions
+    signs: tuple[str, ...]
+    truth: Truth
+    turns: tuple[tuple[float, Wind, float], ...] = ()
+
+    def weather(self, at_min: float) -> tuple[Wind, float]:
+        """Return wind and cloud so many minutes into the day."""
+        now = (self.conditions.wind, self.conditions.cloud_fraction)
+        for from_min, wind, cloud in self.turns:
+            if at_min >= from_min:
+                now = (wind, cloud)
+        return now
+
+
+def seeded(text: str) -> random.Random:
+    """Return chance that is the same for the same text on every machine; for fish, not for secrets."""
+    return random.Random(text)  # noqa: S311 - nothing is kept safe by it
+
+
+def new_seed(source: random.Random) -> str:
+    return "".join(source.choice(_LETTERS) for _ in range(SEED_LENGTH))
+
+
+def seed_of_week(on: date) -> str:
+    """Return the seed of the week that a day lies in: the same for everybody."""
+    year, week, _ = on.isocalendar()
+    return new_seed(seeded(f"week {year} {week}"))
+
+
+def check_seed(seed: str) -> str:
+    """Return a seed as it is kept, or raise `BadInput`."""
+    plain = seed.strip().upper()
+    if len(plain) != SEED_LENGTH or any(letter not in _LETTERS for letter in plain):
+        raise BadInput(f"A day's code has {SEED_LENGTH} letters and digits, without vowels, 0 and 1.", field="seed")
+    return plain
+
+
+@lru_cache(maxsize=64)
+def deal(seed: str, level: str) -> Dealt:
+    """Return the day of a seed at a level, "easy", "fair" or "hard".
+
+    Raises
+    ------
+    BadInput
+        The seed is none, or the level is not known.
+    """
+    seed = check_seed(seed)
+    if level not in LEVELS:
+        raise BadInput(f"level {level!r} is not known. Known: {', '.join(LEVELS)}.", field="level")
+    draw = seeded(f"{seed} {level}")
+    day = date(2026, 3, 25) + timedelta(days=draw.randrange(215))
+    latitude, altitude = round(draw.uniform(48.0, 62.0), 1), round(draw.uniform(40.0, 500.0))
+    lake = Lake(latitude, float(altitude), round(draw.uniform(0.4, 3.0), 1))
+    bottom = round(draw.uniform(3.0, 9.0), 1)
+    summer = 1.0 - abs((day - date(2026, 7, 20)).days) / 120.0
+    top = round(min(max(6.0 + 12.0 * summer + draw.uniform(-1.5, 1.5), 5.0), 20.0), 1)
+    mixed, deep = draw.uniform(2.0, 6.0), max(min(top - 1.0, 7.0 + 2.0 * summer), 4.5)
+    fall = draw.uniform(1.0, 3.0)
+    readings = tuple(
+        Reading(float(z), round(top if z <= mixed else max(top - (top - deep) * min((z - mixed) / fall, 1.0), deep), 1))
+        for z in range(int(bottom) + 1)
+    )
+    at = datetime(day.year, day.month, day.day, BEGINS_H, 0, tzinfo=timezone(timedelta(hours=1)))
+    conditions = Conditions(
+        Place(latitude, 0.0), lake, at, readings, Wind(round(draw.uniform(0.0, 7.0), 1), float(draw.randrange(0, 360, 15))),
+        round(draw.random(), 1), round(draw.uniform(1.5, 6.0), 1), bottom, SPECIES["rainbow"],
+    )  # fmt: skip
+    picture = read_water(conditions)
+    truth = _truth(picture, level, draw)
+    water, signs = draw.choice(_WATERS), _signs(picture, draw)
+    turns, wind = [], conditions.wind
+    for from_min in (80.0, 160.0):
+        speed = min(max(wind.speed_ms + draw.gauss(0.0, 1.5), 0.0), 8.0)
+        wind = Wind(round(speed, 1), float((wind.from_deg + draw.choice((-30, -15, 0, 15, 30))) % 360))
+        turns.append((from_min + draw.uniform(-15.0, 15.0), wind, round(draw.random(), 1)))
+    return Dealt(seed, level, water, conditions, signs, truth, tuple(turns))
+
+
+def _truth(picture: WaterPicture, level: str, draw: random.Random) -> Truth:
+    """Draw what is hidden: where the reading leads one to expect, more or less, in the kinds of day of the search's bench."""
+    kinds, rate, misleads = LEVELS[level]
+    kind = draw.choice(kinds)
+    deepest = picture.conditions.bottom_depth_m
+    low, high = 0.1 * deepest, 0.95 * deepest
+    at, left = float(picture.belief.depth_m[-1]), draw.random()
+    for depth, mass in zip(picture.belief.depth_m, picture.belief.mass(), strict=True):
+        left -= float(mass)
+        if left <= 0.0:
+            at = float(depth)
+            break
+    begin = min(max(at + draw.gauss(0.0, misleads), low), high)
+    step = draw.uniform(1.5, 3.0) * draw.choice((-1.0, 1.0)) * min(1.0, deepest / 6.0)
+    beside = begin + step if low <= begin + step <= high else min(max(begin - step, low), high)
+    many = draw.uniform(0.02, 0.05) if kind == "low" else min(max(rate * draw.lognormvariate(0.0, 0.5), 0.03), 0.9)
+    picky = kind == "selective" or (level != "easy" and draw.random() < 0.3)
+    return Truth(
+        kind, round(begin, 2), round(beside if kind == "moving" else begin, 2),
+        round(REACH_M * draw.lognormvariate(0.0, 0.3), 2),
+        round(many, 4), draw.randint(1, CLASSES) if picky else ANY, round(beside, 2) if kind == "two bands" else None,
+        kind == "patchy", kind == "barren",
+    )  # fmt: skip
+
+
+def _signs(picture: WaterPicture, draw: random.Random) -> tuple[str, ...]:
+    """Draw what a look finds, by what they likely feed on."""
+    food = picture.foods.chances[0].food.key if picture.foods.chances else ""
+    shown = [key for key, sign in SIGNS.items() if key != "nothing" and draw.random() < 0.8 * sign.shows.get(food, 0.0)]
+    return tuple(shown[:2]) or ("nothing",)
+
+
+def read_so_far(dealt: Dealt, made: frozenset[str], at_min: float) -> Conditions:
+    """Return the conditions as they have been read: the hand knows the top and eyes the sky and the wind; the rest costs time.
+
+    `made` are the keys of `READING_MIN` that were made.
+    """
+    true = dealt.conditions
+    wind, cloud = dealt.weather(at_min)
+    unread = [name for name, reading in ((CLARITY, "clarity"), (BOTTOM, "sounding")) if reading not in made]
+    known = replace(
+        true,
+        at=true.at + timedelta(minutes=at_min),
+        wind=wind,
+        cloud_fraction=cloud,
+        readings=true.readings if "lowering" in made else true.readings[:1],
+        signs=dealt.signs if "look" in made else (),
+        assumed=assume(unread, true.lake, true.at.date(), Usual(USUAL_SECCHI_M, USUAL_BOTTOM_M), true.readings[:1]),
+    )
+    return filled(known)

@@ -1,0 +1,47 @@
+"""What is fished on a practice day, as fish see it: any rig and whatever is done with it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from stillthread.plan.actions import Action, Hang, cycle_s, simulate_action
+from stillthread.plan.handed import PATH_POINTS, fly_class
+from stillthread.practice.deal import Dealt
+from stillthread.search.presentation import Presentation, Tied
+from stillthread.sinking.cast import Cast, CastResult, Water
+from stillthread.sinking.thread import QUICK
+from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.rig import Rig
+from stillthread.tackle.starter import STARTER_FLIES
+
+_KNOWN = {fly.name: fly for fly in STARTER_FLIES}
+
+
+def true_water(dealt: Dealt) -> Water:
+    """Return the water that is truly there."""
+    given = dealt.conditions
+    return Water(round(given.readings[0].water_c), ((0.0, given.bottom_depth_m),))
+
+
+def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, CastResult]:
+    """Return what is fished as the search sees it, simulated in the water that is truly there, and its run."""
+    result = simulate_action(rig, action, true_water(dealt), QUICK)
+    at = np.unique(np.round(np.linspace(0, len(result.time_s) - 1, PATH_POINTS)).astype(int))
+    flies = tuple(Tied(p.fly.name, fly_class(_KNOWN.get(p.fly.name, BoxFly(p.fly)))) for p in rig.flies)
+    done = (
+        f"{action.set_depth_m:.2f}"
+        if isinstance(action, Hang)
+        else (
+            f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
+            if isinstance(action, Cast)
+            else f"tow {action.speed_ms:.2f}"
+        )
+    )
+    kind = "cast" if isinstance(action, Cast) else "indicator" if isinstance(action, Hang) else "tow"
+    key = "|".join((kind, rig.line.name, done, *(tied.name for tied in flies)))
+    paths = tuple(tuple(np.round(path[at], 2).tolist()) for path in result.fly_depth_m)
+    minutes = round(cycle_s(action, result.duration_s) / 60.0, 3)
+    set_m = round(action.set_depth_m, 2) if isinstance(action, Hang) else None
+    return Presentation(
+        key, kind, rig.line.name, flies, minutes, tuple(np.round(result.time_s[at], 1).tolist()), paths, set_m
+    ), result

@@ -1,0 +1,129 @@
+"""A practice day played in the browser, badly and by advice; the drills; and the view from above."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from e2e.angler import AnglerTestCase
+from e2e.chromium import PHONE
+from e2e.test_reading import CSV
+from waters.models import Water
+
+
+class PracticeTests(AnglerTestCase):
+    def deal(self, page: Page, seed: str = "XK9ZWD") -> None:
+        page.get_by_label("A friend's code").fill(seed)
+        page.get_by_role("button", name="Same day as a friend").click()
+        expect(page.get_by_role("button", name="Cast", exact=True)).to_be_enabled()
+
+    def cast(self, page: Page, times: int) -> None:
+        said = page.get_by_role("status")
+        begun = 0
+        if said.get_by_text(re.compile(r"^Cast \d+:")).count():
+            begun = int(re.findall(r"Cast (\d+)", said.text_content() or "")[-1])
+        for number in range(begun + 1, begun + times + 1):
+            page.get_by_role("button", name=re.compile("^Cast( again)?$")).click()
+            expect(said.get_by_text(re.compile(f"^Cast {number}:"))).to_be_visible()
+
+    def test_a_newcomer_fishes_a_hidden_lake_on_a_phone_and_sees_where_they_were(self) -> None:
+        Water.objects.all().delete()
+        page = self.open(PHONE)
+        self.sign_in(page)
+        page.get_by_role("link", name="Fish a practice day first").click()
+        refused = page.get_by_label("A friend's code")
+        refused.fill("nonsense")
+        page.get_by_role("button", name="Same day as a friend").click()
+        expect(page.get_by_text(re.compile("letters and digits"))).to_be_visible()
+        self.deal(page)
+        page.get_by_role("button", name=re.compile("^Sound the bottom")).click()
+        expect(page.get_by_role("button", name=re.compile("^Sound the bottom done"))).to_be_disabled()
+        expect(page.get_by_text(re.compile("236 min left"))).to_be_visible()
+        self.cast(page, 3)
+        page.get_by_role("button", name="What would you do?").click()
+        expect(page.get_by_text("The app would")).to_be_visible()
+        page.reload()
+        expect(page.get_by_text(re.compile("3 casts"))).to_be_visible()
+        self.cast(page, 2)
+        page.get_by_role("button", name="End the day and see").click()
+        expect(page.get_by_role("heading", name="Where they were")).to_be_visible()
+        takes = page.get_by_role("region", name="Takes of the day")
+        for who in ("You, by your casts", "The classic ladder", "The advice", "One who knew"):
+            expect(takes.get_by_text(who)).to_be_visible()
+        expect(page.get_by_role("region", name="Every cast").get_by_role("listitem")).to_have_count(5)
+        self.assert_no_faults()
+
+    def test_another_way_and_count_are_cast_as_they_are_shown_and_a_count_takes_its_time(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/practice")
+        self.deal(page)
+        ways = page.get_by_role("region", name="Ways to fish")
+        ways.get_by_role("button", name=re.compile("^Full sinker")).click()
+        dial = page.get_by_role("slider", name="Count")
+        dial.focus()
+        page.keyboard.press("Home")
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        expect(page.get_by_text(re.compile("count 2$"))).to_be_visible()
+        page.get_by_role("radio", name="its count").click()
+        page.get_by_role("button", name="Cast", exact=True).click()
+        expect(page.get_by_role("button", name=re.compile("^Sinking"))).to_be_visible()
+        expect(page.get_by_role("status").get_by_text(re.compile("^Cast 1:"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("^From above"))).to_be_visible()
+        self.assert_no_faults()
+
+    def test_drills_are_scored_and_draw_a_curve(self) -> None:
+        page = self.open()
+        self.sign_in(page, "/practice")
+        drills = page.get_by_role("region", name="Drills")
+        drills.get_by_role("button", name="Set the float").click()
+        drills.get_by_label(re.compile("^Your answer")).fill("2,5")
+        drills.get_by_role("button", name="Answer").click()
+        expect(drills.get_by_text(re.compile(r"^\d+ points$"))).to_be_visible()
+        drills.get_by_role("button", name="Which line?").click()
+        drills.get_by_role("button", name="Type 3 sinker").click()
+        expect(drills.get_by_text(re.compile("The simulator says"))).to_be_visible()
+        expect(drills.get_by_role("list", name="Getting better").get_by_role("listitem")).to_have_count(2)
+        drills.get_by_role("button", name="Count, eyes shut").click()
+        drills.get_by_role("button", name="Begin to count").click()
+        drills.get_by_role("button", name="Now").click()
+        expect(drills.get_by_text(re.compile("You counted"))).to_be_visible()
+        self.assert_no_faults()
+
+
+class FromAboveTests(AnglerTestCase):
+    def test_the_line_is_seen_from_above_and_told_in_words(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Choose the rig").click()
+        expect(page.get_by_text("Best now")).to_be_visible()
+        page.get_by_role("button", name=re.compile("^Under an indicator")).click()
+        above = page.get_by_role("img", name=re.compile("^From above"))
+        expect(above).to_be_visible()
+        said = above.get_attribute("aria-label") or ""
+        self.assertIn("the line bows", said)
+        self.assertIn("Mend at", said)
+        # A tow feels no wind: nothing is drawn from above.
+        page.get_by_role("link", name="Tank").click()
+        expect(page.get_by_role("img", name=re.compile("^From above"))).to_have_count(2)
+        page.get_by_role("slider", name="Wind across").focus()
+        page.keyboard.press("Home")
+        expect(page.get_by_role("img", name=re.compile("^From above"))).to_have_count(0)
+        self.assert_no_faults()
+
+    def test_an_odd_oxygen_value_is_asked_about_and_followed_once_it_is_right(self) -> None:
+        page = self.open()
+        self.sign_in(page)
+        self.read_water(page)
+        page.get_by_role("button", name="Add readings down the column").click()
+        page.get_by_label("Paste a profile as CSV").fill(CSV)
+        page.get_by_role("button", name="Take over").click()
+        for row, value in ((1, "9.4"), (3, "3.1"), (5, "9.5")):
+            page.get_by_label(f"Oxygen {row} in mg/L, if measured").fill(value)
+        odd = page.get_by_role("list", name="Odd oxygen readings")
+        expect(odd.get_by_text(re.compile("stands alone"))).to_be_visible()
+        odd.get_by_role("button", name="It is right").click()
+        expect(odd.get_by_text(re.compile("Followed, because you checked it"))).to_be_visible()
+        self.assert_no_faults()

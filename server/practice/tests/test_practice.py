@@ -1,0 +1,162 @@
+"""Practice days and drills over the API: a day is dealt, fished and told; the truth stays hidden, and nothing of it counts."""
+
+from __future__ import annotations
+
+import json
+import uuid
+import zipfile
+from io import BytesIO
+from typing import Any
+
+from practice.models import Drill, PracticeDay
+from project.tests.people import PeopleTestCase
+from stillthread.practice.deal import DAY_MIN, deal
+
+
+class PracticeTests(PeopleTestCase):
+    def deal(self, seed: str | None = "BCDFGH", level: str = "easy", **more: Any) -> str:
+        path = f"/api/practice-days/{uuid.uuid4()}"
+        answer = self.put(path, {"level": level, "seed": seed, **more})
+        self.assertEqual(answer.status_code, 201, answer.content)
+        return path
+
+    def state(self, path: str) -> dict[str, Any]:
+        return dict(self.client.get(path).json())
+
+    def fish(self, path: str, casts: int, pick: int = 0) -> dict[str, Any]:
+        ranked = self.client.get(f"{path}/plan").json()["ranked"]
+        one = ranked[pick]
+        rig = {name: one[name] for name in ("line", "leader", "flies")}
+        begun = len(self.state(path)["casts"])
+        for number in range(begun, begun + casts):
+            answer = self.post(f"{path}/casts", {"number": number, "rig": rig, "action": one["action"]})
+            self.assertEqual(answer.status_code, 200, answer.content)
+        return dict(answer.json())
+
+    def test_a_seed_is_the_same_day_for_everybody_and_the_week_has_one_of_its_own(self) -> None:
+        mine, again = self.state(self.deal()), self.state(self.deal())
+        for name in ("water", "clock", "bottom_m", "picture"):
+            self.assertEqual(mine[name], again[name])
+        other = self.state(self.deal(seed="ZXWVTS"))
+        self.assertNotEqual(mine["picture"]["profile"], other["picture"]["profile"])
+        weeks = {self.state(self.deal(seed=None, week=True))["seed"] for _ in range(2)}
+        self.assertEqual(len(weeks), 1)
+        drawn = {self.state(self.deal(seed=None))["seed"] for _ in range(4)}
+        self.assertGreater(len(drawn), 1)
+        refused = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "easy", "seed": "no seed"})
+        self.assertEqual((refused.status_code, refused.json()["code"]), (422, "bad_input"))
+        self.assertIn("seed", refused.json()["fields"])
+
+    def test_readings_cost_minutes_once_and_say_what_is_there(self) -> None:
+        path = self.deal()
+        true = deal("BCDFGH", "easy").conditions
+        before = self.state(path)
+        self.assertEqual(len(before["picture"]["readings"]), 1)
+        for reading in ("lowering", "sounding", "look", "clarity"):
+            self.post(f"{path}/readings", {"reading": reading})
+        after = self.state(path)
+        self.assertEqual(after["at_min"], 17.0)
+        self.assertEqual(after["bottom_m"], true.bottom_depth_m)
+        self.assertEqual(len(after["picture"]["readings"]), len(true.readings))
+        self.assertEqual(self.post(f"{path}/readings", {"reading": "lowering"}).json()["at_min"], 17.0)
+        self.assertEqual(self.post(f"{path}/moves", {}).json()["at_min"], 32.0)
+
+    def test_the_truth_is_nowhere_before_the_end_and_all_of_it_after(self) -> None:
+        path = self.deal()
+        hidden = deal("BCDFGH", "easy").truth
+        told = self.fish(path, 6)
+        self.assertIsNone(told["told"])
+        self.assertTrue(all(one["expected"] is None for one in told["casts"]))
+        self.assertEqual(self.client.get(f"{path}/schools/static").status_code, 409)
+        for answer in (told, self.client.get(f"{path}/plan").json(), self.client.get(f"{path}/advice").json()):
+            text = json.dumps(answer)
+            for secret in ("rate_pmin", "centre_m", str(hidden.rate_pmin), '"knew"'):
+                self.assertNotIn(secret, text)
+        ended = self.post(f"{path}/end", {}).json()
+        self.assertEqual(ended["told"]["hidden"]["centre_m"][0], hidden.begin_m)
+        self.assertEqual(ended["told"]["takes"], ended["takes"])
+        self.assertGreater(ended["told"]["knew"], 0.0)
+        self.assertGreaterEqual(ended["told"]["knew"], ended["told"]["advice"] * 0.9)
+        self.assertTrue(all(one["expected"] is not None for one in ended["casts"]))
+        school = self.client.get(f"{path}/schools/static")
+        self.assertEqual((school.status_code, school.json()["name"]), (200, "Static"))
+        self.assertEqual(self.client.get(f"{path}/schools/none").status_code, 422)
+        again = self.post(f"{path}/end", {}).json()
+        self.assertEqual(again["told"], ended["told"])
+        late = self.post(f"{path}/readings", {"reading": "look"})
+        self.assertEqual((late.status_code, late.json()["code"]), (409, "day_ended"))
+
+    def test_a_cast_sent_again_is_one_cast_and_brings_the_same(self) -> None:
+        path = self.deal()
+        one = self.client.get(f"{path}/plan").json()["ranked"][0]
+        body = {"number": 0, "rig": {n: one[n] for n in ("line", "leader", "flies")}, "action": one["action"]}
+        first, second = self.post(f"{path}/casts", body).json(), self.post(f"{path}/casts", body).json()
+        self.assertEqual(first["casts"], second["casts"])
+        self.assertEqual(len(second["casts"]), 1)
+        skipped = self.post(f"{path}/casts", {**body, "number": 5})
+        self.assertEqual((skipped.status_code, skipped.json()["code"]), (409, "out_of_turn"))
+        # The same day fished the same way by another brings the same.
+        twin = self.deal()
+        self.assertEqual(self.post(f"{twin}/casts", body).json()["casts"], first["casts"])
+
+    def test_a_day_is_over_when_it_is_and_a_friend_can_not_look_in(self) -> None:
+        path = self.deal()
+        day = PracticeDay.objects.get(pk=path.rsplit("/", 1)[1])
+        day.log = [{"kind": "place", "at_min": 0.0, "ends_min": DAY_MIN}]
+        day.save()
+        over = self.post(f"{path}/moves", {})
+        self.assertEqual((over.status_code, over.json()["code"]), (409, "day_over"))
+        self.assertEqual(self.post(f"{path}/end", {}).json()["told"]["takes"], 0)
+
+    def test_nothing_of_practice_is_in_an_export_a_rate_or_a_list_of_days(self) -> None:
+        def known() -> dict[str, Any]:
+            return {
+                "days": self.client.get("/api/days").json(), "short": self.client.get("/api/in-short").json(),
+                "rates": self.client.get("/api/rates?by=depth").json(), "audit": self.client.get("/api/audit").json(),
+                "waters": self.client.get("/api/waters").json(), "casts": self.client.get("/api/casts.csv").content,
+                "catches": self.client.get("/api/catches.csv").content,
+            }  # fmt: skip
+
+        before = known()
+        path = self.deal(level="easy")
+        self.fish(path, 12)
+        self.post(f"{path}/end", {})
+        self.assertEqual(known(), before)
+        with zipfile.ZipFile(BytesIO(b"".join(self.client.get("/api/archive.zip")))) as archive:
+            everything = b"".join(archive.read(name) for name in archive.namelist())
+        self.assertNotIn(b"BCDFGH", everything)
+        rows = self.client.get("/api/practice-days").json()
+        self.assertEqual((rows["count"], rows["items"][0]["casts"]), (1, 12))
+
+    def test_advice_begins_with_the_plan_and_goes_on_from_what_came(self) -> None:
+        path = self.deal()
+        first = self.client.get(f"{path}/advice").json()
+        self.assertTrue(first["change"])
+        self.assertIsNotNone(first["rig"])
+        self.fish(path, 10, pick=-1)
+        later = self.client.get(f"{path}/advice").json()
+        self.assertTrue(later["words"])
+
+
+class DrillTests(PeopleTestCase):
+    def test_each_kind_is_asked_scored_and_the_first_answer_counts(self) -> None:
+        for kind in ("depth", "float", "line", "count"):
+            with self.subTest(kind):
+                asked = self.post("/api/drills", {"kind": kind})
+                self.assertEqual(asked.status_code, 201)
+                drill = asked.json()
+                self.assertIsNone(drill["points"])
+                self.assertEqual(bool(drill["choices"]), kind == "line")
+                told = self.post(f"/api/drills/{drill['id']}/answer", {"answer": 2.0}).json()
+                self.assertTrue(0 <= told["points"] <= 100)
+                self.assertTrue(told["told"]["text"])
+                again = self.post(f"/api/drills/{drill['id']}/answer", {"answer": 4.0}).json()
+                self.assertEqual(again["points"], told["points"])
+        self.assertEqual(self.client.get("/api/drills").json()["count"], 4)
+        self.post("/api/drills", {"kind": "float"})
+        self.assertEqual(self.client.get("/api/drills").json()["count"], 4)  # not answered, not in the curve
+        bad = self.post(f"/api/drills/{Drill.objects.filter(kind='line')[0].pk}/answer", {"answer": 40.0})
+        self.assertEqual(bad.status_code, 200)  # it was answered before
+        fresh = self.post("/api/drills", {"kind": "line"}).json()
+        refused = self.post(f"/api/drills/{fresh['id']}/answer", {"answer": 40.0})
+        self.assertEqual((refused.status_code, refused.json()["fields"].keys()), (422, {"answer": ""}.keys()))
