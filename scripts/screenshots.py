@@ -117,15 +117,22 @@ def tank(page: Page) -> None:
     page.get_by_text("short of its set depth").wait_for()
 
 
-def team(page: Page) -> None:
-    dials(page)
-    page.get_by_role("button", name=re.compile("^Add a fly")).click()
-    page.get_by_label("Dropper 1", exact=True).select_option(label="Black ribbed pupa")
-    for name, presses in (("Bottom at the far end", ("PageDown",) * 3), ("Weed on the bottom", ("ArrowRight",) * 6)):
-        page.get_by_role("slider", name=name).focus()
-        for key in presses:
-            page.keyboard.press(key)
-    page.get_by_role("row", name=re.compile("Black ribbed")).wait_for()
+def practice(page: Page) -> None:
+    page.goto("/practice")
+    page.get_by_label("A friend's code").fill("XK9ZWD")
+    page.get_by_role("button", name="Same day as a friend").click()
+    page.get_by_role("button", name=re.compile("^Lower a thermometer")).click()
+    page.get_by_text("You lowered a thermometer").wait_for()
+    said = page.get_by_role("status")
+    for number in range(1, 13):
+        page.get_by_role("button", name=re.compile("^Cast( again)?$")).click()
+        said.get_by_text(re.compile(f"^Cast {number}:")).wait_for()
+    page.get_by_role("button", name=re.compile("^Full sinker")).click()
+    for number in range(13, 22):
+        page.get_by_role("button", name="Cast again").click()
+        said.get_by_text(re.compile(f"^Cast {number}:")).wait_for()
+    page.get_by_role("button", name="End the day and see").click()
+    page.get_by_role("heading", name="Where they were").wait_for(timeout=60_000)
 
 
 def box(page: Page) -> None:
@@ -154,7 +161,7 @@ OLD_LOG = """When,Lake,Kind of fish,Size (in),Fly used
 WITH_HINT = ("read-phone",)
 VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("read", DESK, read), ("read-phone", PHONE, read), ("day-strip", DESK, day_strip),
-    ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("team", DESK, team),
+    ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("practice", DESK, practice),
     ("day-card", DESK, card),
     ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
     ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),

@@ -19,6 +19,7 @@ from stillthread.depth.day import day_strip
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
+from stillthread.phrase import Phrase
 from stillthread.plan.actions import Hang
 from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box, Pins
@@ -32,8 +33,10 @@ from stillthread.plan.team import seats, warnings
 from stillthread.plan.tying import build_for
 from stillthread.plan.weigh import weigh
 from stillthread.rules.water_rules import WaterRules
-from stillthread.sinking.cast import Water
+from stillthread.sinking.across import side_of
+from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.spread import SpreadResult
+from stillthread.sinking.troll import Troll
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
@@ -186,7 +189,9 @@ def _show(
         "minutes_in_band": round(one.minutes_in_band, 1),
         "low_m": round(low, 2),
         "high_m": round(high, 2),
-        "reasons": [show_phrase(reason) for reason in (*one.reasons, *([lean.why] if lean else []))],
+        "reasons": [
+            show_phrase(reason) for reason in (*one.reasons, *_across(option, one.result), *([lean.why] if lean else []))
+        ],
         "weak_point": show_phrase(one.weak_point),
         "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, given.picture)],
         "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_ms)],
@@ -194,6 +199,12 @@ def _show(
         "landing": _show_landing(landing),
         "ladder": [_show_rung(rung) for rung in ladder(plan, school_key, index)],
     }
+
+
+def _across(option: Option, result: CastResult) -> tuple[Phrase, ...]:
+    """Return what side wind does to it, in words."""
+    side = None if isinstance(option.action, Troll) else side_of(result, option.action.mends_s)
+    return () if side is None else side.words
 
 
 def show_leader(leader: Leader) -> dict[str, Any]:

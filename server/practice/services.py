@@ -78,7 +78,8 @@ def put_day(owner: User, day_id: UUID, payload: PracticeDayIn) -> tuple[Practice
     seed = seed_of_week(timezone.localdate()) if payload.week else payload.seed
     seed = check_seed(seed) if seed else new_seed(random.SystemRandom())
     deal(seed, payload.level)
-    return PracticeDay.objects.create(id=day_id, owner=owner, seed=seed, level=payload.level), True
+    # A resend that is under way at the same time finds the first one.
+    return PracticeDay.objects.get_or_create(id=day_id, defaults={"owner": owner, "seed": seed, "level": payload.level})
 
 
 def _at_min(day: PracticeDay) -> float:
@@ -149,7 +150,9 @@ def make_cast(owner: User, day_id: UUID, payload: PracticeCastIn) -> PracticeDay
         place = _place(day)
         came = cast(dealt, payload.number, one, begins, place)
         took = bool(came) and came[-1].kind in {"take", "lost"}
-        low, high = run.middle_depth_m()
+        # Between which depths any of its flies worked.
+        middle = run.middle_depths_m()
+        low, high = float(middle[:, 0].min()), float(middle[:, 1].max())
         day.log.append({
             "kind": "cast", "at_min": round(begins, 2), "ends_min": round(begins + one.minutes + PLAYED_MIN * took, 2),
             "one": told(one), "place": place, "expected": takes_of(dealt.truth, one, begins, place),

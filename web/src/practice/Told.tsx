@@ -2,7 +2,7 @@
 import { useMutation } from '@tanstack/react-query'
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { useWidth } from '../column/useWidth'
@@ -26,6 +26,7 @@ const KINDS: Record<string, string> = {
 
 export function Told({ day, told }: { day: PracticeDay; told: ToldDay }) {
   const units = useUnits()
+  useEffect(() => window.scrollTo(0, 0), [])
   const { hidden } = told
   const scores = [
     { who: 'You, by your casts', takes: told.expected, strong: true },
