@@ -7,26 +7,39 @@ import { useUnits } from '../../state/person'
 import { handling } from '../../choice/sayings'
 import { hang, mark, pulls, type Call } from './signal'
 
-/** When the hands must do something, in seconds after landing; null for a tow, which goes on. */
-export function signalS({ action }: Doing): number | null {
+/** When the hands must do something, in seconds after landing; null for a tow, which goes on. A float is lifted off once its
+ * line drags it. */
+export function signalS({ doing: { action }, run }: Pick<Fishing, 'doing' | 'run'>): number | null {
   if (action.kind === 'tow') return null
-  return action.kind === 'hang' ? action.drift_s : action.count_s
+  return action.kind === 'hang' ? Math.min(action.drift_s, run.side?.recast_at_s ?? Infinity) : action.count_s
+}
+
+/** How long "mend" stands after its moment [s]. */
+const MENDING_S = 4
+
+/** Whether the floating line is to be laid back now. */
+function mending({ action }: Doing, elapsed: number): boolean {
+  return action.kind !== 'tow' && action.mends_s.some((at) => elapsed >= at && elapsed < at + MENDING_S)
 }
 
 /** What calls the hands in one cast, so long after the fly landed: the mark, the pulls of the retrieve, the hang. */
 export function callsOf({ doing, run }: Fishing, beat: boolean): Call[] {
-  const at = signalS(doing)
+  const at = signalS({ doing, run })
   if (at === null) return []
   const { action } = doing
-  if (action.kind !== 'cast') return [mark(at)]
+  if (action.kind === 'tow') return []
+  const mends = action.mends_s.filter((mendS) => mendS < (run.time_s.at(-1) ?? at)).map(mark)
+  if (action.kind === 'hang') return [...mends.filter((call) => call.inS < at), mark(at)]
   const lifts = run.phase.indexOf('lift')
   const liftS = run.time_s[lifts] ?? null
   const end = liftS ?? run.time_s.at(-1) ?? at
   // An earlier build kept no rhythm.
   const everyS = (action.pull_s as number | undefined) ? action.pull_s + action.pause_s : 0
   const rhythm = beat && action.pause_s > 0 ? pulls(at, end, everyS) : []
-  return [mark(at), ...rhythm.slice(1), ...(lifts > 0 && liftS !== null ? [hang(liftS)] : [])]
+  return [...mends, mark(at), ...rhythm.slice(1), ...(lifts > 0 && liftS !== null ? [hang(liftS)] : [])]
 }
+
+const MEND: Face = { big: 'Mend', what: 'lay the floating line back upwind', hot: true }
 
 interface Face {
   big: string
@@ -39,7 +52,7 @@ const GOALS = { cast: 'start', hang: 'hang', tow: 'run' } as const
 
 function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): Face {
   const { action } = doing
-  const at = signalS(doing)
+  const at = signalS({ doing, run })
   if (elapsed === null)
     return {
       big: at === null ? '0:00' : String(Math.round(at)),
@@ -55,10 +68,15 @@ function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): 
   if (action.kind === 'hang') {
     if (left <= 0)
       return { big: 'Recast', what: 'the line has bowed: lift it off and start again', hot: true }
+    if (mending(doing, elapsed)) return MEND
     const hangs = run.flies[0]?.settle_s ?? 0
     const what = elapsed < hangs ? 'let it sink and hang, line slack' : handling(action, units)
     return { big: String(Math.ceil(left)), what, hot: false }
   }
+  const dragged = run.side?.recast_at_s ?? null
+  if (dragged !== null && elapsed >= dragged)
+    return { big: 'Recast', what: 'the bow drags the fly: lift off and cast again', hot: true }
+  if (left > 0 && mending(doing, elapsed)) return MEND
   if (left > 0) return { big: String(Math.ceil(left)), what: 'count, rod low, line just tight', hot: false }
   const lift = run.time_s[run.phase.indexOf('lift')] ?? run.time_s.at(-1) ?? 0
   return elapsed < lift
