@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from stillthread.drag.laws import cylinder_cd, thread_weight_npm
 from stillthread.errors import BadInput, FloatArray, OutOfRange
-from stillthread.sinking import chain
+from stillthread.sinking import chain, space
 from stillthread.sinking.across import bow_m, check_mends, drag_mps, driven, floating_m, side_of, slack_m, with_mends
 from stillthread.sinking.cast import Cast, level_water, simulate
 from stillthread.sinking.groups import NO_FLOAT, Around, Chain, Cut
@@ -181,6 +181,21 @@ class InvariantTests(unittest.TestCase):
             abs(float(after.fly_depth_m[0, at] - np.interp(after.time_s[at], before.time_s, before.fly_depth_m[0]))), 0.05
         )
         self.assertLess(after.stretch, LENGTHS_HOLD)
+
+
+class MendTests(unittest.TestCase):
+    def test_a_mend_is_the_mirror_image_about_the_straight_line_as_far_as_it_floats(self) -> None:
+        x, y = np.array([0.0, 2.0, 4.0, 6.0, 8.0, 9.0]), np.array([0.0, 0.6, 1.5, 1.9, 1.0, 1.2])
+        z = np.array([0.0, 0.0, 0.01, 0.02, 0.03, 0.9])
+        filler = np.ones(6)
+        laid = Chain(x.copy(), y.copy(), z, filler, filler, filler, filler, filler, filler)
+        space.mend(0, 5, laid)
+        # The chord runs from (0, 0) to (8, 1): what floats last stays, and so does what is sunk.
+        chord = np.array([8.0, 1.0]) / math.hypot(8.0, 1.0)
+        before, after = (chord[0] * b - chord[1] * a for a, b in ((x, y), (laid.x, laid.y)))
+        np.testing.assert_allclose(after[:5], -before[:5], atol=1e-12)
+        np.testing.assert_allclose((chord[0] * laid.x + chord[1] * laid.y)[:5], (chord[0] * x + chord[1] * y)[:5], atol=1e-12)
+        self.assertEqual((laid.x[5], laid.y[5]), (9.0, 1.2))
 
 
 class TradeTests(unittest.TestCase):

@@ -258,8 +258,8 @@ class SpreadTests(unittest.TestCase):
         for column in (RATE, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES):
             alone = np.where(np.arange(design.shape[1]) == column, design, 0.0)
             runs = [simulate(doubted_rig(tied, x), doubted_cast(tied, cast, x), LAKE, mesh=QUICK) for x in alone]
-            ends = np.array([run.fly_depth_m[0, -1] for run in runs] + [run.start_depth_m() for run in runs])
-            self.assertGreater(float(np.ptp(ends)), 1e-3, column)
+            moments = np.array([[run.start_depth_m(), run.deepest_m(), run.hang_depth_m()] for run in runs])
+            self.assertGreater(float(np.ptp(moments, axis=0).max()), 5e-3, column)
         only = np.where(np.arange(design.shape[1]) == LOOPED, design, 0.0)
         runs = [simulate(doubted_rig(looped, x), cast, LAKE, mesh=QUICK) for x in only]
         self.assertGreater(float(np.ptp([run.start_depth_m() for run in runs])), 0.01)

@@ -150,6 +150,10 @@ class AnswerTests(unittest.TestCase):
             )
         )
         self.assertEqual(cast(dealt, 7, one, 0.0, 0), came[7])
+        # On the way up through several layers a knock may come first, and then a take.
+        busy, rising = replace(dealt, truth=replace(self.truth, rate_pmin=0.9)), replace(one, depth_m=((2.95, 1.95),))
+        more = [cast(busy, number, rising, 0.0, 0) for number in range(300)]
+        self.assertTrue(any(len(events) > 1 and events[-1].kind in {"take", "lost"} for events in more))
         depths = [event.depth_m for events in came for event in events]
         self.assertAlmostEqual(sum(depths) / len(depths), 2.95, delta=0.05)
 

@@ -105,6 +105,15 @@ class LineTests(unittest.TestCase):
         widths = [make_of(6, rate * INCH_M).diameter_m for rate in (0.4, 1.0, 1.5, 2.0, 3.0, 4.0)]
         self.assertEqual(widths, sorted(widths, reverse=True))
 
+    def test_weight_lays_a_dressing_back(self) -> None:
+        # By hand: 0.5 g of wire on a size 10 hook of 57 mg is 8.8 hooks; six lay half of it back, so 6 / 14.8 of it stands.
+        light, heavy = Fly("light", 10, "bulky"), Fly("heavy", 10, "bulky", extra_g=0.5)
+        self.assertAlmostEqual(light.drag_diameter_m, 3.0 * 0.013, places=6)
+        stands = 1.0 / (1.0 + 500.0 / 57.0 / 6.0)
+        self.assertAlmostEqual(heavy.drag_diameter_m, 0.013 * (1.1 + 1.9 * stands), places=6)
+        # A tank test says what it weighs as it stands.
+        self.assertEqual(replace(heavy, measured_sink_mps=0.2).drag_diameter_m, light.drag_diameter_m)
+
     def test_sections_add_up_to_what_is_out(self) -> None:
         for key in set(LINE_CLASSES) - {"own"}:
             for out in (0.5, 2.0, 9.0, 40.0):
