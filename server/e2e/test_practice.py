@@ -120,6 +120,8 @@ class FromAboveTests(AnglerTestCase):
         page.get_by_role("button", name="Add readings down the column").click()
         page.get_by_label("Paste a profile as CSV").fill(CSV)
         page.get_by_role("button", name="Take over").click()
+        # The pasted rows are there before anything is written beside them.
+        expect(page.get_by_label("Oxygen 8 in mg/L, if measured")).to_be_visible()
         for row, value in ((1, "9.4"), (3, "3.1"), (5, "9.5")):
             page.get_by_label(f"Oxygen {row} in mg/L, if measured").fill(value)
         odd = page.get_by_role("list", name="Odd oxygen readings")
