@@ -1,15 +1,20 @@
 /** Remote state, one hook per question asked of the server. */
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
-import type { Schemas } from '../api/client'
+import { Refusal, type Schemas } from '../api/client'
 import { api, thrown } from './api'
 
 const LONG_MS = 5 * 60_000
 const ALL = { params: { query: { limit: 200 } } } as const
 const LIST = { staleTime: LONG_MS, meta: { kept: 'list' } } as const
+/** Asked too much at a time, or of a busy server: the same is asked again in a moment, for half a minute at most. */
+const whileBusy = (failed: number, error: unknown) =>
+  error instanceof Refusal && (error.status === 429 || error.status === 503) && failed < 10
+const AGAIN_MS = 3000
 /** Worked out by the server from what it is told: the last answer stands while the next is on its way. */
 const WORKED = {
   staleTime: LONG_MS,
-  retry: false,
+  retry: whileBusy,
+  retryDelay: AGAIN_MS,
   placeholderData: keepPreviousData,
   meta: { kept: 'worked' },
 } as const
@@ -56,8 +61,14 @@ export function useDayStrip(conditions: Schemas['ConditionsIn'], forecast: Schem
 }
 
 export function choicesQuery(body: Schemas['ChoicesIn']) {
-  const { meta, retry, staleTime } = WORKED
-  return queryOptions({ ...api.queryOptions('post', '/api/choices', { body }), meta, retry, staleTime })
+  const { meta, retry, retryDelay, staleTime } = WORKED
+  return queryOptions({
+    ...api.queryOptions('post', '/api/choices', { body }),
+    meta,
+    retry,
+    retryDelay,
+    staleTime,
+  })
 }
 
 /** `ask` false waits: on two cores the whole plan would slow the first answer down. */
