@@ -19,7 +19,6 @@ from stillthread.sinking.indicator import (
     DriftResult,
     Indicator,
     IndicatorRig,
-    recast_after_s,
     simulate_drift,
 )
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
@@ -233,10 +232,6 @@ class IndicatorTests(unittest.TestCase):
         for width_m, carried in ((0.008, False), (0.025, True)):
             set_up = IndicatorRig(LEVEL, heavy, 4.0, Indicator(diameter_m=width_m))
             self.assertEqual(simulate_drift(set_up, Drift(120.0), LAKE).carried, carried)
-
-    def test_a_bow_comes_tight_when_the_slack_is_used_up(self) -> None:
-        # Hand-worked: 10 m out and 1 m of slack reach sqrt(121 - 100) = 4.58 m sideways; at 0.1 m/s that is 46 s.
-        self.assertAlmostEqual(recast_after_s(10.0, 0.1, 1.0), 45.8, delta=0.1)
 
 
 class SpreadTests(unittest.TestCase):

@@ -217,28 +217,3 @@ def _drift_program(drift: Drift, *, on_line: bool = False) -> FloatArray:
             pieces.append((TWITCH_S, *twitch, 0.0, 0.0, 0.0, chain.RETRIEVING))
             left -= TWITCH_S
     return np.array(pieces, dtype=np.float64)
-
-
-def recast_after_s(distance_m: float, cross_drift_ms: float, slack_m: float = SLACK_M) -> float:
-    """Return how long [s] a cast across the wind fishes before the bowed line comes tight and drags the flies.
-
-    The float drifts sideways while the line stays held at the rod: it has the slack to use up, and no more.
-
-    Parameters
-    ----------
-    distance_m : float
-        From the rod to the float [m], 1 to 60.
-    cross_drift_ms : float
-        Drift across the line [m/s], 0.001 to 2.
-    slack_m : float
-        Line out beyond the straight distance [m], 0 to 20.
-
-    Examples
-    --------
-    >>> round(recast_after_s(10.0, 0.1, 1.0))
-    46
-    """
-    FLOAT_DISTANCE_M.check("distance_m", distance_m)
-    check_range("slack_m", slack_m, 0.0, 20.0, "m")
-    check_range("cross_drift_ms", cross_drift_ms, 0.001, 2.0, "m/s")
-    return math.sqrt((distance_m + slack_m) ** 2 - distance_m**2) / cross_drift_ms

@@ -125,7 +125,7 @@ def doubted_rig(rig: Rig, x: FloatArray) -> Rig:
 
 def doubted_line(line: Line, rate: float, looped: float) -> Line:
     """Return the line with its rates, and that of a sinking leader looped on, so many standard deviations off."""
-    doubt = rate_spread_of(line) if rate_spread_of(line) else 0.0
+    doubt = rate_spread_of(line)
     if line.too_fast_a_label:
         doubt *= SLOW_SIDE if rate < 0.0 else FAST_SIDE
     body = at_rate_share(replace(line, looped=None), float(np.exp(doubt * rate)))
