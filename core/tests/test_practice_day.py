@@ -15,21 +15,11 @@ from stillthread.plan.choose import choose
 from stillthread.plan.handed import hand_over
 from stillthread.practice import drills
 from stillthread.practice.answer import PLAYED_MIN, cast, met, takes_of
-from stillthread.practice.deal import (
-    DAY_MIN,
-    LEVELS,
-    PATCH_MIN,
-    PATCH_OF_MIN,
-    check_seed,
-    deal,
-    new_seed,
-    read_so_far,
-    seed_of_week,
-    seeded,
-)
+from stillthread.practice.deal import LEVELS, check_seed, deal, new_seed, read_so_far, seed_of_week
 from stillthread.practice.fished import presentation
 from stillthread.practice.told import Cast as Fished
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew, luck_of, moments
+from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, seeded
 from stillthread.search.day import Table
 from stillthread.search.presentation import TAKE, Presentation, Tied
 from stillthread.sinking.cast import Cast
@@ -118,9 +108,9 @@ class DealTests(unittest.TestCase):
 
 
 class AnswerTests(unittest.TestCase):
-    dealt = deal(SEED, "easy")
+    hidden = deal(SEED, "easy").hidden
     truth = replace(
-        dealt.truth, begin_m=3.0, end_m=3.0, reach_m=1.0, rate_pmin=0.2, fly=0, other_m=None, patchy=False, empty=False
+        hidden.truth, begin_m=3.0, end_m=3.0, reach_m=1.0, rate_pmin=0.2, fly=0, other_m=None, patchy=False, empty=False
     )
 
     def test_takes_are_the_hand_worked_ones(self) -> None:
@@ -136,9 +126,9 @@ class AnswerTests(unittest.TestCase):
         self.assertEqual(len(met(self.truth, still(2.0), 0.0, 0)[0][0]), 1)
 
     def test_what_comes_is_what_is_expected_in_the_long_run_and_the_same_again(self) -> None:
-        dealt = replace(self.dealt, truth=self.truth)
+        hidden = replace(self.hidden, truth=self.truth)
         one = still(2.95)
-        came = [cast(dealt, number, one, 0.0, 0) for number in range(1500)]
+        came = [cast(hidden, number, one, 0.0, 0) for number in range(1500)]
         takes = sum(event.kind in {"take", "lost"} for events in came for event in events)
         expected = 1500 * takes_of(self.truth, one, 0.0)
         self.assertAlmostEqual(takes, expected, delta=3.0 * math.sqrt(expected))
@@ -149,9 +139,9 @@ class AnswerTests(unittest.TestCase):
                 if events
             )
         )
-        self.assertEqual(cast(dealt, 7, one, 0.0, 0), came[7])
+        self.assertEqual(cast(hidden, 7, one, 0.0, 0), came[7])
         # On the way up through several layers a knock may come first, and then a take.
-        busy, rising = replace(dealt, truth=replace(self.truth, rate_pmin=0.9)), replace(one, depth_m=((2.95, 1.95),))
+        busy, rising = replace(hidden, truth=replace(self.truth, rate_pmin=0.9)), replace(one, depth_m=((2.95, 1.95),))
         more = [cast(busy, number, rising, 0.0, 0) for number in range(300)]
         self.assertTrue(any(len(events) > 1 and events[-1].kind in {"take", "lost"} for events in more))
         depths = [event.depth_m for events in came for event in events]
@@ -159,7 +149,7 @@ class AnswerTests(unittest.TestCase):
 
     def test_any_rig_becomes_what_fish_see(self) -> None:
         action = Cast(18.0, 20.0, RETRIEVES["strip-pause"])
-        one, run = presentation(rig("type-3", HEAVY_NYMPH), action, self.dealt)
+        one, run = presentation(rig("type-3", HEAVY_NYMPH), action, deal(SEED, "easy"))
         self.assertEqual((one.method, one.flies[0].name, len(one.depth_m)), ("cast", HEAVY_NYMPH.name, 1))
         self.assertAlmostEqual(one.minutes, (run.duration_s + 15.0) / 60.0, places=2)
         self.assertAlmostEqual(max(one.depth_m[0]), run.deepest_m(), delta=0.4)
@@ -174,7 +164,8 @@ class ToldTests(unittest.TestCase):
             picture = read_water(read_so_far(dealt, frozenset(("lowering", "look", "sounding")), 15.0))
             table, _ = hand_over(choose(picture, BOX, FREE))
             options = Table.of(table).options
-            ours = (knew(dealt, options), fished_by(dealt, by_advice(table)), fished_by(dealt, by_ladder(options)))
+            hidden = dealt.hidden
+            ours = (knew(hidden, options), fished_by(hidden, by_advice(table)), fished_by(hidden, by_ladder(options)))
             best, advice, classic = best + ours[0], advice + ours[1], classic + ours[2]
         # Measured over 15 days of each level: 75, 49, 55 % of who knew by advice; 47, 41, 33 % by the ladder (docs/practice.md).
         self.assertGreater(best, advice)
@@ -182,28 +173,28 @@ class ToldTests(unittest.TestCase):
         self.assertGreater(advice, classic)
 
     def test_a_fish_that_is_played_is_time_in_which_none_is_caught(self) -> None:
-        dealt = replace(deal(SEED, "easy"), truth=AnswerTests.truth)
-        rate = takes_of(dealt.truth, still(2.95), 0.0) / 2.0
-        self.assertAlmostEqual(knew(dealt, [still(2.95), still(0.5)]), DAY_MIN * rate / (1.0 + PLAYED_MIN * rate), places=9)
+        hidden = replace(AnswerTests.hidden, truth=AnswerTests.truth)
+        rate = takes_of(hidden.truth, still(2.95), 0.0) / 2.0
+        self.assertAlmostEqual(knew(hidden, [still(2.95), still(0.5)]), DAY_MIN * rate / (1.0 + PLAYED_MIN * rate), places=9)
 
     def test_the_moments_are_those_that_decided_it(self) -> None:
-        dealt = replace(deal(SEED, "easy"), truth=AnswerTests.truth)
+        hidden = replace(AnswerTests.hidden, truth=AnswerTests.truth)
         right, wrong = still(2.95), still(0.5)
 
         def casts(*flies: Presentation) -> list[Fished]:
-            return [Fished(3.0 * k, one, 0, takes_of(dealt.truth, one, 3.0 * k), 0) for k, one in enumerate(flies)]
+            return [Fished(3.0 * k, one, 0, takes_of(hidden.truth, one, 3.0 * k), 0) for k, one in enumerate(flies)]
 
-        left = moments(dealt, casts(right, right, *[wrong] * 8), [right, wrong])
+        left = moments(hidden, casts(right, right, *[wrong] * 8), [right, wrong])
         said = [one.words.plain() for one in left]
         self.assertTrue(any("left the right depth, after 2 casts" in words for words in said), said)
         self.assertTrue(any("8 casts above them" in words for words in said), said)
-        found = moments(dealt, casts(*[wrong] * 3, *[right] * 5), [right, wrong])
+        found = moments(hidden, casts(*[wrong] * 3, *[right] * 5), [right, wrong])
         self.assertIn("you found them", found[0].words.plain())
         self.assertEqual(found[0].cast, 3)
-        empty = replace(dealt, truth=replace(dealt.truth, empty=True))
+        empty = replace(hidden, truth=replace(hidden.truth, empty=True))
         home = [Fished(3.0 * k, right, 0, 0.0, 0) for k in range(5)]
         self.assertIn("Nobody was at home", moments(empty, home, [right, wrong])[0].words.plain())
-        self.assertEqual(moments(dealt, [], [right]), ())
+        self.assertEqual(moments(hidden, [], [right]), ())
 
     def test_luck_is_told_in_standard_deviations(self) -> None:
         casts = [Fished(0.0, still(2.0), 0, 0.5, 1)] * 8

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from playwright.sync_api import Page, expect
+from practice.models import PracticeDay
 
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
@@ -19,10 +20,8 @@ class PracticeTests(AnglerTestCase):
         expect(page.get_by_role("button", name="Cast", exact=True)).to_be_enabled()
 
     def cast(self, page: Page, times: int) -> None:
-        said = page.get_by_role("status")
-        begun = 0
-        if said.get_by_text(re.compile(r"^Cast \d+:")).count():
-            begun = int(re.findall(r"Cast (\d+)", said.text_content() or "")[-1])
+        said = page.get_by_role("status").filter(has_text=re.compile(r"Cast \d+:"))
+        begun = int(re.findall(r"Cast (\d+)", said.text_content() or "")[-1]) if said.count() else 0
         for number in range(begun + 1, begun + times + 1):
             page.get_by_role("button", name=re.compile("^Cast( again)?$")).click()
             expect(said.get_by_text(re.compile(f"^Cast {number}:"))).to_be_visible()
@@ -43,15 +42,62 @@ class PracticeTests(AnglerTestCase):
         self.cast(page, 3)
         page.get_by_role("button", name="What would you do?").click()
         expect(page.get_by_text("The app would")).to_be_visible()
+        # After each cast the angler says first what he would do, and then the app.
+        page.get_by_role("radio", name="each cast").click()
+        self.cast(page, 1)
+        first = page.get_by_role("region", name="What would you do now?")
+        expect(first.get_by_text("The app would")).to_have_count(0)
+        first.get_by_role("button", name="Go on").click()
+        expect(first.get_by_text(re.compile("^(So would the app|The app would not)"))).to_be_visible()
+        page.get_by_role("radio", name="off").click()
         page.reload()
-        expect(page.get_by_text(re.compile("3 casts"))).to_be_visible()
+        expect(page.get_by_text(re.compile("4 casts"))).to_be_visible()
         self.cast(page, 2)
         page.get_by_role("button", name="End the day and see").click()
         expect(page.get_by_role("heading", name="Where they were")).to_be_visible()
         takes = page.get_by_role("region", name="Takes of the day")
         for who in ("You, by your casts", "The classic ladder", "The advice", "One who knew"):
             expect(takes.get_by_text(who)).to_be_visible()
-        expect(page.get_by_role("region", name="Every cast").get_by_role("listitem")).to_have_count(5)
+        expect(page.get_by_role("region", name="Every cast").get_by_role("listitem")).to_have_count(6)
+        self.assert_no_faults()
+
+    def test_a_day_on_ones_own_water_goes_along_and_is_played_to_its_end_with_no_signal(self) -> None:
+        page = self.open(PHONE, service_workers="allow")
+        self.sign_in(page, "/practice")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.wait_for_function("navigator.serviceWorker.controller !== null")
+        page.get_by_label("Water").select_option(label=self.water.name)
+        page.get_by_label(re.compile("^Take it along")).check()
+        self.deal(page)
+        expect(page.get_by_text(re.compile("taken along: it goes on with no connection"))).to_be_visible()
+        self.cast(page, 1)
+        self.contexts[-1].set_offline(True)
+        page.reload()
+        expect(page.get_by_text(re.compile("1 casts"))).to_be_visible()
+        page.get_by_role("button", name=re.compile("^Sound the bottom")).click()
+        expect(page.get_by_role("button", name=re.compile("^Sound the bottom done"))).to_be_disabled()
+        # What the dial reaches with no connection went along.
+        page.get_by_role("slider", name=re.compile("^(Count|Set depth)$")).focus()
+        page.keyboard.press("ArrowRight")
+        self.cast(page, 3)
+        page.get_by_role("button", name="What would you do?").click()
+        expect(page.get_by_text("The app would")).to_be_visible()
+        page.get_by_role("button", name="End the day and see").click()
+        expect(page.get_by_role("heading", name="Where they were")).to_be_visible()
+        expect(page.get_by_text("working it out…")).to_have_count(0)
+        before = page.get_by_role("region", name="Takes of the day").inner_text()
+        day = PracticeDay.objects.get(owner=self.angler)
+        self.assertEqual((len(day.log), day.told), (1, None))
+        self.contexts[-1].set_offline(False)
+        self.wait_for(lambda: PracticeDay.objects.get(owner=self.angler).told is not None)
+        # The list lets go of what the server has: the same day is told by the server, and tells the same.
+        page.get_by_role("link", name="Practice", exact=True).first.click()
+        days = page.get_by_role("list", name="Practice days")
+        expect(days.get_by_role("listitem")).to_have_count(1)
+        expect(days.get_by_text("taken along")).to_have_count(0)
+        days.get_by_role("link").click()
+        expect(page.get_by_role("region", name="Takes of the day")).to_have_text(before, use_inner_text=True)
+        self.assertEqual(len(PracticeDay.objects.get(owner=self.angler).log), 5)
         self.assert_no_faults()
 
     def test_another_way_and_count_are_cast_as_they_are_shown_and_a_count_takes_its_time(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from common.paging import Limit, Offset, page
@@ -10,28 +10,31 @@ from common.problems import Problem
 from common.throttles import AtMost
 from common.works import works
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Path, Router, Status
 
 from accounts.people import person
 from advice.api import PLANS
-from practice import services
+from practice import drilling, packs, services
 from practice.models import Drill, PracticeDay
 from practice.schemas import (
+    ActIn,
     DrillAnswerIn,
     DrillIn,
     DrillOut,
     DrillPage,
+    PackOut,
     PracticeAdviceOut,
-    PracticeCastIn,
     PracticeDayIn,
     PracticeDayOut,
     PracticePage,
     PracticePlanOut,
-    PracticeReadingIn,
     SchoolTakesOut,
+    ShotIn,
+    ShotOut,
 )
 
 router = Router(tags=["practice"])
+ActNumber = Annotated[int, Path(ge=0, le=2000)]
 FISHED = AtMost("240/m", group="practice")
 
 
@@ -45,7 +48,7 @@ def list_practice_days(request: HttpRequest, limit: Limit = 50, offset: Offset =
     "/practice-days/{day_id}",
     operation_id="put_practice_day",
     throttle=PLANS,
-    response={200: PracticeDayOut, 201: PracticeDayOut, 409: Problem, 422: Problem},
+    response={200: PracticeDayOut, 201: PracticeDayOut, 404: Problem, 409: Problem, 422: Problem},
 )
 def put_practice_day(request: HttpRequest, day_id: UUID, payload: PracticeDayIn) -> Status[dict[str, Any]]:
     """Deal a day, under an id of the device's making."""
@@ -66,37 +69,43 @@ def delete_practice_day(request: HttpRequest, day_id: UUID) -> Status[None]:
     return Status(204, None)
 
 
-@router.post(
-    "/practice-days/{day_id}/readings",
-    operation_id="make_practice_reading",
+@router.put(
+    "/practice-days/{day_id}/acts/{number}",
+    operation_id="put_practice_act",
     throttle=FISHED,
     response={200: PracticeDayOut, 404: Problem, 409: Problem, 422: Problem},
 )
-def make_practice_reading(request: HttpRequest, day_id: UUID, payload: PracticeReadingIn) -> dict[str, Any]:
-    """Read something of the water: it costs minutes."""
-    return services.show_day(services.make_reading(person(request), day_id, payload.reading))
+def put_practice_act(request: HttpRequest, day_id: UUID, number: ActNumber, payload: ActIn) -> dict[str, Any]:
+    """Do the act of this number, from 0: read, move, cast, or end the day and be told what was hidden. Sent again it is done
+    once."""
+    owner = person(request)
+    if payload.kind != "end":
+        return services.show_day(services.do_act(owner, day_id, number, payload))
+    ended = works.do(owner.pk, ("practice end", str(day_id), number), lambda: services.do_act(owner, day_id, number, payload))
+    return services.show_day(ended)
 
 
 @router.post(
-    "/practice-days/{day_id}/moves",
-    operation_id="make_practice_move",
-    throttle=FISHED,
-    response={200: PracticeDayOut, 404: Problem, 409: Problem},
+    "/practice-days/{day_id}/pack",
+    operation_id="take_practice_day",
+    throttle=PLANS,
+    response={200: PackOut, 404: Problem, 409: Problem},
 )
-def make_practice_move(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
-    """Move to another place of the water."""
-    return services.show_day(services.move_on(person(request), day_id))
+def take_practice_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
+    """Take the day along, to play it with no connection; its truth goes with it, sealed."""
+    owner = person(request)
+    return works.do(owner.pk, ("practice pack", str(day_id)), lambda: packs.take_along(owner, day_id))
 
 
 @router.post(
-    "/practice-days/{day_id}/casts",
-    operation_id="make_practice_cast",
+    "/practice-days/{day_id}/shots",
+    operation_id="make_practice_shot",
     throttle=FISHED,
-    response={200: PracticeDayOut, 404: Problem, 409: Problem, 422: Problem},
+    response={200: ShotOut, 404: Problem, 409: Problem, 422: Problem},
 )
-def make_practice_cast(request: HttpRequest, day_id: UUID, payload: PracticeCastIn) -> dict[str, Any]:
-    """Fish the cast of this number with a rig of the starter box, or any other."""
-    return services.show_day(services.make_cast(person(request), day_id, payload))
+def make_practice_shot(request: HttpRequest, day_id: UUID, payload: ShotIn) -> dict[str, Any]:
+    """Work out what a rig is as fish see it, for a day that was taken along; nothing is cast."""
+    return services.make_shot(person(request), day_id, payload)
 
 
 @router.get(
@@ -123,19 +132,6 @@ def get_practice_advice(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
     return works.do(owner.pk, ("practice advice", str(day_id)), lambda: services.show_advice(owner, day_id))
 
 
-@router.post(
-    "/practice-days/{day_id}/end",
-    operation_id="end_practice_day",
-    throttle=PLANS,
-    response={200: PracticeDayOut, 404: Problem},
-)
-def end_practice_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
-    """End the day, and tell what was hidden and what others would have taken."""
-    owner = person(request)
-    ended = works.do(owner.pk, ("practice end", str(day_id)), lambda: services.end_day(owner, day_id))
-    return services.show_day(ended)
-
-
 @router.get(
     "/practice-days/{day_id}/schools/{school}",
     operation_id="get_practice_school",
@@ -152,13 +148,13 @@ def get_practice_school(request: HttpRequest, day_id: UUID, school: str) -> dict
 def list_drills(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> dict[str, Any]:
     """List drills that were answered, the newest first."""
     rows = Drill.objects.filter(owner=person(request), points__isnull=False)
-    return page(rows, limit, offset, services.show_drill)
+    return page(rows, limit, offset, drilling.show_drill)
 
 
 @router.post("/drills", operation_id="create_drill", throttle=FISHED, response={201: DrillOut, 409: Problem, 422: Problem})
 def create_drill(request: HttpRequest, payload: DrillIn) -> Status[dict[str, Any]]:
     """Ask one thing."""
-    return Status(201, services.show_drill(services.make_drill(person(request), payload.kind)))
+    return Status(201, drilling.show_drill(drilling.make_drill(person(request), payload.kind)))
 
 
 @router.post(
@@ -169,4 +165,4 @@ def create_drill(request: HttpRequest, payload: DrillIn) -> Status[dict[str, Any
 )
 def answer_drill(request: HttpRequest, drill_id: UUID, payload: DrillAnswerIn) -> dict[str, Any]:
     """Answer it: the first answer counts."""
-    return services.show_drill(services.answer_drill(person(request), drill_id, payload.answer))
+    return drilling.show_drill(drilling.answer_drill(person(request), drill_id, payload.answer))

@@ -10,8 +10,9 @@ from django.db import models
 
 
 class PracticeDay(models.Model):
-    """A day that was dealt: the seed says all that is hidden. `log` is what was done, in its order; `told` what came of it,
-    once the day has ended."""
+    """A day that was dealt: the seed says all that is hidden, on a water made up or the angler's `own` as it was then. `log` is
+    what was done, in its order; `taken` the readings and the hour with which a device took the day along; `told` what came of
+    it, once the day has ended."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="practice_days")
@@ -19,6 +20,8 @@ class PracticeDay(models.Model):
     level = models.CharField(max_length=8)
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True, blank=True)
+    own = models.JSONField(null=True, blank=True)
+    taken = models.JSONField(null=True, blank=True)
     log = models.JSONField(default=list, blank=True)
     told = models.JSONField(null=True, blank=True)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Field, Schema
@@ -18,19 +18,22 @@ DrillKind = Literal["depth", "float", "line", "count"]
 
 
 class PracticeDayIn(Schema):
-    """A day to be dealt: by a code that a friend gave, the `week`'s own, or any."""
+    """A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up or one's own."""
 
     level: Level = "fair"
     seed: Annotated[str, Field(max_length=12)] | None = None
     week: bool = False
+    water_id: int | None = None
 
 
 class PracticeRowOut(Schema):
-    """A practice day in the list; takes only once it has ended."""
+    """A practice day in the list; the best takes only once it has ended. `water` names one's own."""
 
     id: UUID
     seed: str
     level: Level
+    water: str | None
+    taken: bool
     created_at: datetime
     ended_at: datetime | None
     casts: int
@@ -91,25 +94,43 @@ class SchoolTakesOut(Schema):
 
 class ToldOut(Schema):
     """What came of the day: takes of the angler, and expected of his casts, of the classic ladder, of the advice and of one who
-    knew, on the same day."""
+    knew, on the same day. `advice` is None while a device still works it out."""
 
     takes: int
     expected: float
     ladder: float
-    advice: float
+    advice: float | None
     knew: float
     luck: float
     hidden: HiddenOut
     moments: list[MomentOut]
 
 
-class PracticeDayOut(Schema):
-    """A practice day as far as it has been fished: nothing that a day on the water would not tell."""
+class PracticeNameOut(Schema):
+    """What a day is called, whether its water is one's own, and whether a device took it along."""
 
     id: UUID
     seed: str
     level: Level
     water: str
+    own: bool
+    taken: bool
+
+
+class SeenOut(Schema):
+    """The water as it has been read by some hour."""
+
+    picture: PictureOut
+    bottom_m: float
+    wind_speed_ms: float
+    cloud_fraction: float
+
+
+class PlayedOut(Schema):
+    """What was done on a day so far, and what came: nothing that a day on the water would not tell. `acts` is the number of
+    the next."""
+
+    acts: int
     clock: str
     at_min: float
     day_min: float
@@ -118,25 +139,69 @@ class PracticeDayOut(Schema):
     place: int
     move_min: float
     found: str
-    picture: PictureOut
-    bottom_m: float
-    wind_speed_ms: float
-    cloud_fraction: float
     casts: list[PracticeCastOut]
     takes: int
     told: ToldOut | None
 
 
-class PracticeReadingIn(Schema):
-    reading: ReadingKey
+class PracticeDayOut(PracticeNameOut, PlayedOut, SeenOut):
+    """A practice day as far as it has been fished."""
 
 
-class PracticeCastIn(Schema):
-    """The cast of this number: sent again it is answered as before."""
+class ReadIn(Schema):
+    """Read something of the water: it costs minutes."""
 
-    number: Annotated[int, Field(ge=0, le=1000)]
+    kind: Literal["reading"]
+    what: ReadingKey
+
+
+class MoveIn(Schema):
+    """Move to another place of the water."""
+
+    kind: Literal["place"]
+
+
+class ShotIn(Schema):
+    """Any rig and what is done with it."""
+
     rig: RigIn
     action: ActionIn
+
+
+class ShootIn(ShotIn):
+    """Fish one cast."""
+
+    kind: Literal["cast"]
+
+
+class EndIn(Schema):
+    """End the day, early or in its time."""
+
+    kind: Literal["end"]
+
+
+ActIn = Annotated[ReadIn | MoveIn | ShootIn | EndIn, Field(discriminator="kind")]
+
+
+class ShotOut(Schema):
+    """A cast as fish see it: `one` is for the search, with the depths between which its flies work, and whether one lies on
+    the bottom."""
+
+    one: dict[str, Any]
+    low_m: float
+    high_m: float
+    touched: bool
+
+
+class TurnOut(Schema):
+    """A way to fish at one count, or one depth of its float."""
+
+    action: ActionOut
+    shot: ShotOut
+
+
+class WayOut(TurnOut):
+    rig: RigIn
 
 
 class PracticePlanOut(Schema):
@@ -144,6 +209,26 @@ class PracticePlanOut(Schema):
 
     ranked: list[RankedOut]
     water_c: float
+
+
+class PackPlanOut(PracticePlanOut):
+    """A plan that was taken along: for what had been `made`, its best turned to other depths by method, and all that the advice
+    may name by its key."""
+
+    made: list[ReadingKey]
+    turns: dict[str, list[TurnOut]]
+    ways: dict[str, WayOut]
+
+
+class PackOut(Schema):
+    """A day as a device takes it along. `game` is for the device's Python; `seen` holds the water by what was read and the
+    hour, as "lowering+look|2"; `log` what was done so far."""
+
+    name: PracticeNameOut
+    game: str
+    plans: list[PackPlanOut]
+    seen: dict[str, SeenOut]
+    log: list[dict[str, Any]]
 
 
 class PracticeAdviceOut(Schema):

@@ -1,11 +1,12 @@
-"""What a cast brings on a practice day: the simulated path of the angler's own fly against what is hidden."""
+"""What a cast brings on a practice day: the simulated path of the angler's own fly against what is hidden. Standard library
+alone."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 
-from stillthread.practice.deal import Dealt, Truth, seeded
+from stillthread.practice.truth import Hidden, Truth, seeded
 from stillthread.search.presentation import KNOCK, TAKE, Presentation, answers, shared, spans_of
 
 FOLLOW = 0.12  # ours: of fish that meet a fly they do not take or knock, so many are seen behind it
@@ -45,13 +46,13 @@ def takes_of(truth: Truth, one: Presentation, at_min: float, place: int = 0) -> 
     return -math.expm1(-all_of_them)
 
 
-def cast(dealt: Dealt, number: int, one: Presentation, at_min: float, place: int) -> list[Came]:
+def cast(hidden: Hidden, number: int, one: Presentation, at_min: float, place: int) -> list[Came]:
     """Return what comes in the cast of this number, in its order; nothing after a take. The same cast brings the same again."""
-    luck = seeded(f"{dealt.seed} {dealt.level} {number} {one.key} {at_min:.2f}")
+    luck = seeded(f"{hidden.seed} {hidden.level} {number} {one.key} {at_min:.2f}")
     came: list[Came] = []
-    for fish, depths in met(dealt.truth, one, at_min, place):
+    for fish, depths in met(hidden.truth, one, at_min, place):
         for fly, mean in enumerate(fish):
-            wanted = dealt.truth.fly in (0, one.flies[fly].fly_class)
+            wanted = hidden.truth.fly in (0, one.flies[fly].fly_class)
             if luck.random() >= -math.expm1(-mean):
                 continue
             chance, depth = luck.random(), max(depths[fly] + luck.gauss(0.0, EVENT_SD_M), 0.0)

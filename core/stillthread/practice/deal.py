@@ -8,33 +8,43 @@ from datetime import date, datetime, timedelta, timezone
 from functools import lru_cache
 from types import MappingProxyType
 
-from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled
+from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled, usual_surface_c
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.food.signs import SIGNS
+from stillthread.practice.truth import BEGINS_H, Hidden, Truth, seeded
+from stillthread.ranges import SECCHI_M
 from stillthread.search.grid import ANY
-from stillthread.water.comfort import SPECIES
+from stillthread.water.comfort import SPECIES, species_named
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
 from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 
-DAY_MIN = 240.0
-BEGINS_H = 9
-# Minutes that a reading costs: common practice of how long each takes, the numbers ours.
-READING_MIN = MappingProxyType({"lowering": 6.0, "look": 5.0, "sounding": 4.0, "clarity": 2.0})
-MOVE_MIN = 15.0
-USUAL_SECCHI_M, USUAL_BOTTOM_M = 3.0, 5.0  # ours: of a water that nobody told of
-PATCH_MIN, PATCH_OF_MIN = 25.0, 45.0
+USUAL = Usual(3.0, 5.0)  # ours: of a water that nobody told of
 REACH_M = 0.9
+
+
+@dataclass(frozen=True, slots=True)
+class Level:
+    """What is dealt at a level: the kinds of day, how many interested fish there usually are [1/min] and how far that spreads
+    (of its logarithm), how often they want one class of fly, and how far a reading of everything misleads [m]."""
+
+    kinds: tuple[str, ...]
+    rate_pmin: float
+    spread: float
+    picky: float
+    misleads_m: float
+
+
+# Fair and hard days are those that the search is measured on (docs/search.md): kinds, rates and choosiness are the same.
 LEVELS = MappingProxyType(
     {
-        "easy": (("steady",), 0.2, 0.25),
-        "fair": (("steady", "moving", "patchy", "selective"), 0.1, 0.6),
-        "hard": (("moving", "two bands", "selective", "low", "barren", "patchy"), 0.1, 1.2),
+        "easy": Level(("steady",), 0.25, 0.4, 0.0, 0.0),
+        "fair": Level(("steady", "moving", "patchy", "selective"), 0.16, 0.8, 0.4, 0.0),
+        "hard": Level(("moving", "two bands", "selective", "low", "barren", "patchy"), 0.16, 0.8, 0.4, 1.2),
     }
 )
-"""Kinds of day of each level, how many interested fish there usually are [1/min], and how far a reading may mislead [m]."""
 CLASSES = 4
 _WATERS = ("a hill lake of peat and boulders", "a lowland reservoir with a dam", "a gravel lake among willows",
            "a long loch under moors", "a tarn with a weedy arm")  # fmt: skip
@@ -43,29 +53,21 @@ SEED_LENGTH = 6
 
 
 @dataclass(frozen=True, slots=True)
-class Truth:
-    """What is hidden: where they feed at the beginning and the end [m], a second band [m], how far they rise [m], how many are
-    interested [1/min], which class of fly they want (0: any), whether they come and go, and whether this place is empty."""
+class Own:
+    """A water of the angler's own, as it was when the day was dealt; `bottom_m` and `secchi_m` as they usually are there."""
 
-    kind: str
-    begin_m: float
-    end_m: float
-    reach_m: float
-    rate_pmin: float
-    fly: int
-    other_m: float | None
-    patchy: bool
-    empty: bool
+    name: str
+    latitude_deg: float
+    longitude_deg: float
+    altitude_m: float
+    fetch_km: float
+    bottom_m: float
+    secchi_m: float
+    species: str
 
-    def centre_m(self, at_min: float) -> float:
-        """Return where they are [m]: those that move do so from the second hour to half past the third."""
-        share = min(max((at_min - 60.0) / 90.0, 0.0), 1.0)
-        return self.begin_m + (self.end_m - self.begin_m) * share
-
-    def rate_at(self, at_min: float, place: int) -> float:
-        """Return how many are interested [1/min] at the place one has moved to so often."""
-        off = (self.empty and place == 0) or (self.patchy and at_min % PATCH_OF_MIN > PATCH_MIN)
-        return 0.0 if off else self.rate_pmin
+    @property
+    def lake(self) -> Lake:
+        return Lake(self.latitude_deg, self.altitude_m, self.fetch_km)
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +82,11 @@ class Dealt:
     signs: tuple[str, ...]
     truth: Truth
     turns: tuple[tuple[float, Wind, float], ...] = ()
+    usual: Usual = USUAL
+
+    @property
+    def hidden(self) -> Hidden:
+        return Hidden(self.seed, self.level, self.truth)
 
     def weather(self, at_min: float) -> tuple[Wind, float]:
         """Return wind and cloud so many minutes into the day."""
@@ -88,11 +95,6 @@ class Dealt:
             if at_min >= from_min:
                 now = (wind, cloud)
         return now
-
-
-def seeded(text: str) -> random.Random:
-    """Return chance that is the same for the same text on every machine; for fish, not for secrets."""
-    return random.Random(text)  # noqa: S311 - nothing is kept safe by it
 
 
 def new_seed(source: random.Random) -> str:
@@ -114,8 +116,8 @@ def check_seed(seed: str) -> str:
 
 
 @lru_cache(maxsize=64)
-def deal(seed: str, level: str) -> Dealt:
-    """Return the day of a seed at a level, "easy", "fair" or "hard".
+def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
+    """Return the day of a seed at a level, "easy", "fair" or "hard", on a water made up or one's own.
 
     Raises
     ------
@@ -126,38 +128,48 @@ def deal(seed: str, level: str) -> Dealt:
     if level not in LEVELS:
         raise BadInput(f"level {level!r} is not known. Known: {', '.join(LEVELS)}.", field="level")
     draw = seeded(f"{seed} {level}")
-    day = date(2026, 3, 25) + timedelta(days=draw.randrange(215))
+    northern = date(2026, 3, 25) + timedelta(days=draw.randrange(215))
     latitude, altitude = round(draw.uniform(48.0, 62.0), 1), round(draw.uniform(40.0, 500.0))
     lake = Lake(latitude, float(altitude), round(draw.uniform(0.4, 3.0), 1))
     bottom = round(draw.uniform(3.0, 9.0), 1)
-    summer = 1.0 - abs((day - date(2026, 7, 20)).days) / 120.0
-    top = round(min(max(6.0 + 12.0 * summer + draw.uniform(-1.5, 1.5), 5.0), 20.0), 1)
+    summer = 1.0 - abs((northern - date(2026, 7, 20)).days) / 120.0
+    warmer = draw.uniform(-1.5, 1.5)
+    usual_top, secchi, day, place, usual = 6.0 + 12.0 * summer, draw.uniform(1.5, 6.0), northern, Place(latitude, 0.0), USUAL
+    species, zone = SPECIES["rainbow"], timezone(timedelta(hours=1))
+    if own is not None:
+        lake, place, species = own.lake, Place(own.latitude_deg, own.longitude_deg), species_named(own.species)
+        # South of the line the season is the other half of the year.
+        day = northern if own.latitude_deg >= 0.0 else northern + timedelta(days=182)
+        bottom = round(max(own.bottom_m * (0.8 + 0.4 * (bottom - 3.0) / 6.0), 1.0), 1)
+        secchi = min(max(own.secchi_m * (0.75 + 0.5 * (secchi - 1.5) / 4.5), SECCHI_M.low), SECCHI_M.high)
+        usual_top = usual_surface_c(lake, day)
+        usual = Usual(own.secchi_m, own.bottom_m)
+        zone = timezone(timedelta(hours=round(own.longitude_deg / 15.0)))
+    top = round(min(max(usual_top + warmer, 5.0), 20.0), 1)
     mixed, deep = draw.uniform(2.0, 6.0), max(min(top - 1.0, 7.0 + 2.0 * summer), 4.5)
     fall = draw.uniform(1.0, 3.0)
     readings = tuple(
         Reading(float(z), round(top if z <= mixed else max(top - (top - deep) * min((z - mixed) / fall, 1.0), deep), 1))
         for z in range(int(bottom) + 1)
     )
-    at = datetime(day.year, day.month, day.day, BEGINS_H, 0, tzinfo=timezone(timedelta(hours=1)))
+    at = datetime(day.year, day.month, day.day, BEGINS_H, 0, tzinfo=zone)
     conditions = Conditions(
-        Place(latitude, 0.0), lake, at, readings, Wind(round(draw.uniform(0.0, 7.0), 1), float(draw.randrange(0, 360, 15))),
-        round(draw.random(), 1), round(draw.uniform(1.5, 6.0), 1), bottom, SPECIES["rainbow"],
+        place, lake, at, readings, Wind(round(draw.uniform(0.0, 7.0), 1), float(draw.randrange(0, 360, 15))),
+        round(draw.random(), 1), round(secchi, 1), bottom, species,
     )  # fmt: skip
     picture = read_water(conditions)
-    truth = _truth(picture, level, draw)
-    water, signs = draw.choice(_WATERS), _signs(picture, draw)
+    truth = truth_of(picture, draw.choice(LEVELS[level].kinds), LEVELS[level], draw)
+    invented, signs = draw.choice(_WATERS), _signs(picture, draw)
     turns, wind = [], conditions.wind
     for from_min in (80.0, 160.0):
         speed = min(max(wind.speed_ms + draw.gauss(0.0, 1.5), 0.0), 8.0)
         wind = Wind(round(speed, 1), float((wind.from_deg + draw.choice((-30, -15, 0, 15, 30))) % 360))
         turns.append((from_min + draw.uniform(-15.0, 15.0), wind, round(draw.random(), 1)))
-    return Dealt(seed, level, water, conditions, signs, truth, tuple(turns))
+    return Dealt(seed, level, own.name if own else invented, conditions, signs, truth, tuple(turns), usual)
 
 
-def _truth(picture: WaterPicture, level: str, draw: random.Random) -> Truth:
-    """Draw what is hidden: where the reading leads one to expect, more or less, in the kinds of day of the search's bench."""
-    kinds, rate, misleads = LEVELS[level]
-    kind = draw.choice(kinds)
+def truth_of(picture: WaterPicture, kind: str, level: Level, draw: random.Random) -> Truth:
+    """Draw what is hidden: where the reading leads one to expect them, more or less, on a day of this kind."""
     deepest = picture.conditions.bottom_depth_m
     low, high = 0.1 * deepest, 0.95 * deepest
     at, left = float(picture.belief.depth_m[-1]), draw.random()
@@ -166,15 +178,16 @@ def _truth(picture: WaterPicture, level: str, draw: random.Random) -> Truth:
         if left <= 0.0:
             at = float(depth)
             break
-    begin = min(max(at + draw.gauss(0.0, misleads), low), high)
+    begin = min(max(at + draw.gauss(0.0, level.misleads_m), low), high)
     step = draw.uniform(1.5, 3.0) * draw.choice((-1.0, 1.0)) * min(1.0, deepest / 6.0)
     beside = begin + step if low <= begin + step <= high else min(max(begin - step, low), high)
-    many = draw.uniform(0.02, 0.05) if kind == "low" else min(max(rate * draw.lognormvariate(0.0, 0.5), 0.03), 0.9)
-    picky = kind == "selective" or (level != "easy" and draw.random() < 0.3)
+    rate = min(max(level.rate_pmin * draw.lognormvariate(0.0, level.spread), 0.028), 0.9)
+    rate = draw.uniform(0.02, 0.05) if kind == "low" else rate
+    picky = draw.random() < level.picky or kind == "selective"
     return Truth(
         kind, round(begin, 2), round(beside if kind == "moving" else begin, 2),
         round(REACH_M * draw.lognormvariate(0.0, 0.3), 2),
-        round(many, 4), draw.randint(1, CLASSES) if picky else ANY, round(beside, 2) if kind == "two bands" else None,
+        round(rate, 4), draw.randint(1, CLASSES) if picky else ANY, round(beside, 2) if kind == "two bands" else None,
         kind == "patchy", kind == "barren",
     )  # fmt: skip
 
@@ -189,7 +202,7 @@ def _signs(picture: WaterPicture, draw: random.Random) -> tuple[str, ...]:
 def read_so_far(dealt: Dealt, made: frozenset[str], at_min: float) -> Conditions:
     """Return the conditions as they have been read: the hand knows the top and eyes the sky and the wind; the rest costs time.
 
-    `made` are the keys of `READING_MIN` that were made.
+    `made` are the keys of `practice.truth.READING_MIN` that were made.
     """
     true = dealt.conditions
     wind, cloud = dealt.weather(at_min)
@@ -201,6 +214,6 @@ def read_so_far(dealt: Dealt, made: frozenset[str], at_min: float) -> Conditions
         cloud_fraction=cloud,
         readings=true.readings if "lowering" in made else true.readings[:1],
         signs=dealt.signs if "look" in made else (),
-        assumed=assume(unread, true.lake, true.at.date(), Usual(USUAL_SECCHI_M, USUAL_BOTTOM_M), true.readings[:1]),
+        assumed=assume(unread, true.lake, true.at.date(), dealt.usual, true.readings[:1]),
     )
     return filled(known)

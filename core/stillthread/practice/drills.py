@@ -9,7 +9,7 @@ from types import MappingProxyType
 
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
-from stillthread.practice.deal import seeded
+from stillthread.practice.truth import seeded
 from stillthread.sinking.cast import Cast, level_water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.thread import QUICK

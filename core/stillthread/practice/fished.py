@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from stillthread.plan.actions import Action, Hang, cycle_s, simulate_action
-from stillthread.plan.handed import PATH_POINTS, fly_class
+from stillthread.plan.handed import PATH_POINTS, fly_class, told
 from stillthread.practice.deal import Dealt
 from stillthread.search.presentation import Presentation, Tied
 from stillthread.sinking.cast import Cast, CastResult, Water
@@ -14,6 +16,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
 from stillthread.tackle.starter import STARTER_FLIES
 
+TOUCHED_S = 1.0  # ours: a fly that lies on the bottom for so long is felt to touch
 _KNOWN = {fly.name: fly for fly in STARTER_FLIES}
 
 
@@ -45,3 +48,12 @@ def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, 
     return Presentation(
         key, kind, rig.line.name, flies, minutes, tuple(np.round(result.time_s[at], 1).tolist()), paths, set_m
     ), result
+
+
+def shot_of(rig: Rig, action: Action, dealt: Dealt) -> dict[str, Any]:
+    """Return what `practice.game.act` casts: the presentation, between which depths [m] any of its flies works, and whether one
+    lies on the bottom for so long that it is felt."""
+    one, run = presentation(rig, action, dealt)
+    middle = run.middle_depths_m()
+    low, high = round(float(middle[:, 0].min()), 2), round(float(middle[:, 1].max()), 2)
+    return {"one": told(one), "low_m": low, "high_m": high, "touched": bool(run.contact_s.max() > TOUCHED_S)}

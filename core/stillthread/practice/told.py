@@ -1,4 +1,5 @@
-"""What a practice day was, told afterwards: the truth, what others would have taken, and the moments that decided it."""
+"""What a practice day was, told afterwards: the truth, what others would have taken, and the moments that decided it. Standard
+library alone."""
 
 from __future__ import annotations
 
@@ -10,7 +11,7 @@ from typing import Any
 
 from stillthread.phrase import Phrase
 from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
-from stillthread.practice.deal import DAY_MIN, MOVE_MIN, Dealt
+from stillthread.practice.truth import DAY_MIN, MOVE_MIN, Hidden
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import Costs, Presentation
 
@@ -44,13 +45,13 @@ class Moment:
     worth: float
 
 
-def knew(dealt: Dealt, options: Sequence[Presentation]) -> float:
+def knew(hidden: Hidden, options: Sequence[Presentation]) -> float:
     """Return the takes expected of one who knew all: the best there is minute by minute, changes for nothing."""
-    return _knew(dealt, options)[0]
+    return _knew(hidden, options)[0]
 
 
-def _knew(dealt: Dealt, options: Sequence[Presentation]) -> tuple[float, list[float]]:
-    truth, place = dealt.truth, int(dealt.truth.empty)
+def _knew(hidden: Hidden, options: Sequence[Presentation]) -> tuple[float, list[float]]:
+    truth, place = hidden.truth, int(hidden.truth.empty)
     at = MOVE_MIN * place
     rates: list[float] = []
     known: dict[tuple[float, bool], float] = {}
@@ -68,7 +69,7 @@ def _knew(dealt: Dealt, options: Sequence[Presentation]) -> tuple[float, list[fl
 Choose = Callable[[float, list[dict[str, Any]]], tuple[Presentation, bool]]
 
 
-def fished_by(dealt: Dealt, choose: Choose, *, costs: Costs | None = None) -> float:
+def fished_by(hidden: Hidden, choose: Choose, *, costs: Costs | None = None) -> float:
     """Return the takes expected of a day fished by a rule: of the minutes so far and all that happened, what to fish next and
     whether to move to another place first."""
     at, place, number, expected = 0.0, 0, 0, 0.0
@@ -85,8 +86,8 @@ def fished_by(dealt: Dealt, choose: Choose, *, costs: Costs | None = None) -> fl
         if at >= DAY_MIN:
             break
         happened.append({"kind": "cast", "at_min": at, "fished": one.key})
-        expected += takes_of(dealt.truth, one, at, place)
-        came = cast(dealt, number, one, at, place)
+        expected += takes_of(hidden.truth, one, at, place)
+        came = cast(hidden, number, one, at, place)
         number += 1
         at += one.minutes
         for event in came:
@@ -136,9 +137,9 @@ def by_advice(table: Mapping[str, Any], school: str = "best") -> Choose:
     return choose
 
 
-def moments(dealt: Dealt, casts: Sequence[Cast], options: Sequence[Presentation]) -> tuple[Moment, ...]:
+def moments(hidden: Hidden, casts: Sequence[Cast], options: Sequence[Presentation]) -> tuple[Moment, ...]:
     """Return the three moments that decided the day, the weightiest first."""
-    truth = dealt.truth
+    truth = hidden.truth
     best = {
         k: max((takes_of(truth, one, c.at_min, c.place) / one.minutes for one in options), default=0.0)
         for k, c in enumerate(casts)

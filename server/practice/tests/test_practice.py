@@ -9,8 +9,16 @@ from io import BytesIO
 from typing import Any
 
 from practice.models import Drill, PracticeDay
+from practice.services import dealt_of
 from project.tests.people import PeopleTestCase
-from stillthread.practice.deal import DAY_MIN, deal
+from stillthread.depth.picture import Conditions
+from stillthread.practice.deal import deal
+from stillthread.practice.game import play_json
+from stillthread.practice.truth import DAY_MIN
+
+
+def deal_of(path: str) -> Conditions:
+    return dealt_of(PracticeDay.objects.get(pk=path.rsplit("/", 1)[1])).conditions
 
 
 class PracticeTests(PeopleTestCase):
@@ -23,13 +31,15 @@ class PracticeTests(PeopleTestCase):
     def state(self, path: str) -> dict[str, Any]:
         return dict(self.client.get(path).json())
 
+    def act(self, path: str, **act: Any) -> Any:
+        return self.put(f"{path}/acts/{self.state(path)['acts']}", act)
+
     def fish(self, path: str, casts: int, pick: int = 0) -> dict[str, Any]:
         ranked = self.client.get(f"{path}/plan").json()["ranked"]
         one = ranked[pick]
         rig = {name: one[name] for name in ("line", "leader", "flies")}
-        begun = len(self.state(path)["casts"])
-        for number in range(begun, begun + casts):
-            answer = self.post(f"{path}/casts", {"number": number, "rig": rig, "action": one["action"]})
+        for _ in range(casts):
+            answer = self.act(path, kind="cast", rig=rig, action=one["action"])
             self.assertEqual(answer.status_code, 200, answer.content)
         return dict(answer.json())
 
@@ -53,13 +63,14 @@ class PracticeTests(PeopleTestCase):
         before = self.state(path)
         self.assertEqual(len(before["picture"]["readings"]), 1)
         for reading in ("lowering", "sounding", "look", "clarity"):
-            self.post(f"{path}/readings", {"reading": reading})
+            self.act(path, kind="reading", what=reading)
         after = self.state(path)
         self.assertEqual(after["at_min"], 17.0)
         self.assertEqual(after["bottom_m"], true.bottom_depth_m)
         self.assertEqual(len(after["picture"]["readings"]), len(true.readings))
-        self.assertEqual(self.post(f"{path}/readings", {"reading": "lowering"}).json()["at_min"], 17.0)
-        self.assertEqual(self.post(f"{path}/moves", {}).json()["at_min"], 32.0)
+        again = self.act(path, kind="reading", what="lowering")
+        self.assertEqual((again.status_code, again.json()["code"]), (409, "read_before"))
+        self.assertEqual(self.act(path, kind="place").json()["at_min"], 32.0)
 
     def test_the_truth_is_nowhere_before_the_end_and_all_of_it_after(self) -> None:
         path = self.deal()
@@ -70,9 +81,9 @@ class PracticeTests(PeopleTestCase):
         self.assertEqual(self.client.get(f"{path}/schools/static").status_code, 409)
         for answer in (told, self.client.get(f"{path}/plan").json(), self.client.get(f"{path}/advice").json()):
             text = json.dumps(answer)
-            for secret in ("rate_pmin", "centre_m", str(hidden.rate_pmin), '"knew"'):
+            for secret in ("rate_pmin", "centre_m", "begin_m", "sealed", '"knew": '):
                 self.assertNotIn(secret, text)
-        ended = self.post(f"{path}/end", {}).json()
+        ended = self.act(path, kind="end").json()
         self.assertEqual(ended["told"]["hidden"]["centre_m"][0], hidden.begin_m)
         self.assertEqual(ended["told"]["takes"], ended["takes"])
         self.assertGreater(ended["told"]["knew"], 0.0)
@@ -81,32 +92,97 @@ class PracticeTests(PeopleTestCase):
         school = self.client.get(f"{path}/schools/static")
         self.assertEqual((school.status_code, school.json()["name"]), (200, "Static"))
         self.assertEqual(self.client.get(f"{path}/schools/none").status_code, 422)
-        again = self.post(f"{path}/end", {}).json()
+        again = self.act(path, kind="end").json()
         self.assertEqual(again["told"], ended["told"])
-        late = self.post(f"{path}/readings", {"reading": "look"})
+        late = self.act(path, kind="reading", what="look")
         self.assertEqual((late.status_code, late.json()["code"]), (409, "day_ended"))
 
-    def test_a_cast_sent_again_is_one_cast_and_brings_the_same(self) -> None:
+    def test_an_act_sent_again_is_one_act_and_brings_the_same(self) -> None:
         path = self.deal()
         one = self.client.get(f"{path}/plan").json()["ranked"][0]
-        body = {"number": 0, "rig": {n: one[n] for n in ("line", "leader", "flies")}, "action": one["action"]}
-        first, second = self.post(f"{path}/casts", body).json(), self.post(f"{path}/casts", body).json()
+        body = {"kind": "cast", "rig": {n: one[n] for n in ("line", "leader", "flies")}, "action": one["action"]}
+        first, second = self.put(f"{path}/acts/0", body).json(), self.put(f"{path}/acts/0", body).json()
         self.assertEqual(first["casts"], second["casts"])
         self.assertEqual(len(second["casts"]), 1)
-        skipped = self.post(f"{path}/casts", {**body, "number": 5})
+        self.put(f"{path}/acts/1", {"kind": "place"})
+        self.assertEqual(self.put(f"{path}/acts/1", {"kind": "place"}).json()["place"], 1)
+        other = self.put(f"{path}/acts/1", {"kind": "reading", "what": "look"})
+        self.assertEqual((other.status_code, other.json()["code"]), (409, "done_otherwise"))
+        skipped = self.put(f"{path}/acts/5", body)
         self.assertEqual((skipped.status_code, skipped.json()["code"]), (409, "out_of_turn"))
+        unknown = self.put(f"{path}/acts/2", {"kind": "sleep"})
+        self.assertEqual((unknown.status_code, unknown.json()["code"]), (422, "invalid"))
         # The same day fished the same way by another brings the same.
         twin = self.deal()
-        self.assertEqual(self.post(f"{twin}/casts", body).json()["casts"], first["casts"])
+        self.assertEqual(self.put(f"{twin}/acts/0", body).json()["casts"], first["casts"])
+
+    def test_a_day_that_was_taken_along_is_played_by_the_device_as_the_server_plays_it(self) -> None:
+        path = self.deal(level="fair")
+        early = self.post(f"{path}/shots", {"rig": None})
+        self.assertEqual(early.status_code, 422)
+        self.act(path, kind="reading", what="lowering")
+        taken = self.post(f"{path}/pack", {}).json()
+        self.assertEqual(self.post(f"{path}/pack", {}).json(), taken)
+        self.assertEqual([plan["made"] for plan in taken["plans"]][:2], [["lowering"], ["lowering", "sounding"]])
+        self.assertEqual(len(taken["seen"]), 8 * 4)
+
+        def play(log: list[Any], **asked: Any) -> dict[str, Any]:
+            return dict(json.loads(play_json(taken["game"], json.dumps({"log": log, "told": None, **asked}))))
+
+        log, plan = taken["log"], taken["plans"][0]
+        for turn in (3, 3, 5, 0):
+            method = plan["ranked"][0]["method"]["key"]
+            rig = {n: plan["ranked"][0][n] for n in ("line", "leader", "flies")}
+            turned = plan["turns"][method][turn]
+            # Worked out again where there is a connection, a shot is the one that went along.
+            again = self.post(f"{path}/shots", {"rig": rig, "action": turned["action"]}).json()
+            self.assertEqual(again, turned["shot"])
+            mine = play(log, ask="act", act={"kind": "cast", "shot": turned["shot"]})
+            theirs = self.act(path, kind="cast", rig=rig, action=turned["action"]).json()
+            log.append(mine["new"])
+            self.assertEqual(mine["day"], {name: theirs[name] for name in mine["day"]})
+            self.assertEqual(mine["plan"], 0)
+        read = play(log, ask="act", act={"kind": "reading", "what": "sounding"})
+        self.assertEqual(read["plan"], 1)
+        self.act(path, kind="reading", what="sounding")
+        log.append(read["new"])
+        seen = taken["seen"]["lowering+sounding|0"]
+        self.assertEqual(seen["bottom_m"], self.state(path)["bottom_m"])
+        advice, theirs = play(log, ask="advise")["advice"], self.client.get(f"{path}/advice").json()
+        self.assertEqual(advice["words"], theirs["words"])
+        if advice["key"]:
+            self.assertEqual(taken["plans"][1]["ways"][advice["key"]]["rig"], theirs["rig"])
+        soon = play(log, ask="tell", with_advice=False)["told"]
+        told = play(log, ask="tell", with_advice=True)["told"]
+        self.assertEqual({**soon, "advice": told["advice"]}, told)
+        self.assertEqual(self.act(path, kind="end").json()["told"], told)
+        again = play(log, ask="act", act={"kind": "reading", "what": "sounding"})
+        self.assertEqual(again["refused"]["code"], "read_before")
+        self.assertEqual(self.post(f"{path}/pack", {}).json()["code"], "day_ended")
+
+    def test_a_day_on_ones_own_water_is_that_water_as_it_was(self) -> None:
+        path = self.deal(water_id=self.water.pk)
+        day = self.state(path)
+        self.assertEqual((day["water"], day["own"]), (self.water.name, True))
+        self.assertTrue(
+            0.7 * self.water.usual_bottom_depth_m < deal_of(path).bottom_depth_m < 1.3 * self.water.usual_bottom_depth_m
+        )
+        self.assertEqual(day["bottom_m"], self.water.usual_bottom_depth_m)  # nobody has sounded it yet
+        row = self.client.get("/api/practice-days").json()["items"][0]
+        self.assertEqual((row["water"], row["taken"]), (self.water.name, False))
+        self.water.delete()
+        self.assertEqual(self.state(path), day)
+        gone = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "easy", "water_id": 10**9})
+        self.assertEqual(gone.status_code, 404)
 
     def test_a_day_is_over_when_it_is_and_a_friend_can_not_look_in(self) -> None:
         path = self.deal()
         day = PracticeDay.objects.get(pk=path.rsplit("/", 1)[1])
         day.log = [{"kind": "place", "at_min": 0.0, "ends_min": DAY_MIN}]
         day.save()
-        over = self.post(f"{path}/moves", {})
+        over = self.act(path, kind="place")
         self.assertEqual((over.status_code, over.json()["code"]), (409, "day_over"))
-        self.assertEqual(self.post(f"{path}/end", {}).json()["told"]["takes"], 0)
+        self.assertEqual(self.act(path, kind="end").json()["told"]["takes"], 0)
 
     def test_nothing_of_practice_is_in_an_export_a_rate_or_a_list_of_days(self) -> None:
         def known() -> dict[str, Any]:
@@ -120,7 +196,7 @@ class PracticeTests(PeopleTestCase):
         before = known()
         path = self.deal(level="easy")
         self.fish(path, 12)
-        self.post(f"{path}/end", {})
+        self.act(path, kind="end")
         self.assertEqual(known(), before)
         with zipfile.ZipFile(BytesIO(b"".join(self.client.get("/api/archive.zip")))) as archive:
             everything = b"".join(archive.read(name) for name in archive.namelist())

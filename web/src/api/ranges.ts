@@ -221,9 +221,6 @@ export const RANGES = {
     elapsed_s: [2, 1800],
     water_c: [-1, 40],
   },
-  PracticeCastIn: {
-    number: [0, 1000],
-  },
   DrillAnswerIn: {
     answer: [0, 1000],
   },

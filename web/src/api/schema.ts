@@ -1916,7 +1916,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practice-days/{day_id}/readings": {
+    "/api/practice-days/{day_id}/acts/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1924,19 +1924,20 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
         /**
-         * Make Practice Reading
-         * @description Read something of the water: it costs minutes.
+         * Put Practice Act
+         * @description Do the act of this number, from 0: read, move, cast, or end the day and be told what was hidden. Sent again it is done
+         *     once.
          */
-        post: operations["make_practice_reading"];
+        put: operations["put_practice_act"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/practice-days/{day_id}/moves": {
+    "/api/practice-days/{day_id}/pack": {
         parameters: {
             query?: never;
             header?: never;
@@ -1946,17 +1947,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Practice Move
-         * @description Move to another place of the water.
+         * Take Practice Day
+         * @description Take the day along, to play it with no connection; its truth goes with it, sealed.
          */
-        post: operations["make_practice_move"];
+        post: operations["take_practice_day"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/practice-days/{day_id}/casts": {
+    "/api/practice-days/{day_id}/shots": {
         parameters: {
             query?: never;
             header?: never;
@@ -1966,10 +1967,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Practice Cast
-         * @description Fish the cast of this number with a rig of the starter box, or any other.
+         * Make Practice Shot
+         * @description Work out what a rig is as fish see it, for a day that was taken along; nothing is cast.
          */
-        post: operations["make_practice_cast"];
+        post: operations["make_practice_shot"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2010,26 +2011,6 @@ export interface paths {
         get: operations["get_practice_advice"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice-days/{day_id}/end": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * End Practice Day
-         * @description End the day, and tell what was hidden and what others would have taken.
-         */
-        post: operations["end_practice_day"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6794,7 +6775,7 @@ export interface components {
         };
         /**
          * PracticeRowOut
-         * @description A practice day in the list; takes only once it has ended.
+         * @description A practice day in the list; the best takes only once it has ended. `water` names one's own.
          */
         PracticeRowOut: {
             /**
@@ -6809,6 +6790,10 @@ export interface components {
              * @enum {string}
              */
             level: "easy" | "fair" | "hard";
+            /** Water */
+            water: string | null;
+            /** Taken */
+            taken: boolean;
             /**
              * Created At
              * Format: date-time
@@ -6890,23 +6875,18 @@ export interface components {
         };
         /**
          * PracticeDayOut
-         * @description A practice day as far as it has been fished: nothing that a day on the water would not tell.
+         * @description A practice day as far as it has been fished.
          */
         PracticeDayOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Seed */
-            seed: string;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "easy" | "fair" | "hard";
-            /** Water */
-            water: string;
+            picture: components["schemas"]["PictureOut"];
+            /** Bottom M */
+            bottom_m: number;
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+            /** Acts */
+            acts: number;
             /** Clock */
             clock: string;
             /** At Min */
@@ -6925,23 +6905,34 @@ export interface components {
             move_min: number;
             /** Found */
             found: string;
-            picture: components["schemas"]["PictureOut"];
-            /** Bottom M */
-            bottom_m: number;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
-            /** Cloud Fraction */
-            cloud_fraction: number;
             /** Casts */
             casts: components["schemas"]["PracticeCastOut"][];
             /** Takes */
             takes: number;
             told: components["schemas"]["ToldOut"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Seed */
+            seed: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "easy" | "fair" | "hard";
+            /** Water */
+            water: string;
+            /** Own */
+            own: boolean;
+            /** Taken */
+            taken: boolean;
         };
         /**
          * ToldOut
          * @description What came of the day: takes of the angler, and expected of his casts, of the classic ladder, of the advice and of one who
-         *     knew, on the same day.
+         *     knew, on the same day. `advice` is None while a device still works it out.
          */
         ToldOut: {
             /** Takes */
@@ -6951,7 +6942,7 @@ export interface components {
             /** Ladder */
             ladder: number;
             /** Advice */
-            advice: number;
+            advice: number | null;
             /** Knew */
             knew: number;
             /** Luck */
@@ -6962,7 +6953,7 @@ export interface components {
         };
         /**
          * PracticeDayIn
-         * @description A day to be dealt: by a code that a friend gave, the `week`'s own, or any.
+         * @description A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up or one's own.
          */
         PracticeDayIn: {
             /**
@@ -6978,22 +6969,177 @@ export interface components {
              * @default false
              */
             week: boolean;
-        };
-        /** PracticeReadingIn */
-        PracticeReadingIn: {
-            /**
-             * Reading
-             * @enum {string}
-             */
-            reading: "lowering" | "look" | "sounding" | "clarity";
+            /** Water Id */
+            water_id?: number | null;
         };
         /**
-         * PracticeCastIn
-         * @description The cast of this number: sent again it is answered as before.
+         * EndIn
+         * @description End the day, early or in its time.
          */
-        PracticeCastIn: {
-            /** Number */
-            number: number;
+        EndIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end";
+        };
+        /**
+         * MoveIn
+         * @description Move to another place of the water.
+         */
+        MoveIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "place";
+        };
+        /**
+         * ReadIn
+         * @description Read something of the water: it costs minutes.
+         */
+        ReadIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reading";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "lowering" | "look" | "sounding" | "clarity";
+        };
+        /**
+         * ShootIn
+         * @description Fish one cast.
+         */
+        ShootIn: {
+            rig: components["schemas"]["RigIn"];
+            /** Action */
+            action: components["schemas"]["CastIn"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cast";
+        };
+        /**
+         * PackOut
+         * @description A day as a device takes it along. `game` is for the device's Python; `seen` holds the water by what was read and the
+         *     hour, as "lowering+look|2"; `log` what was done so far.
+         */
+        PackOut: {
+            name: components["schemas"]["PracticeNameOut"];
+            /** Game */
+            game: string;
+            /** Plans */
+            plans: components["schemas"]["PackPlanOut"][];
+            /** Seen */
+            seen: {
+                [key: string]: components["schemas"]["SeenOut"];
+            };
+            /** Log */
+            log: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * PackPlanOut
+         * @description A plan that was taken along: for what had been `made`, its best turned to other depths by method, and all that the advice
+         *     may name by its key.
+         */
+        PackPlanOut: {
+            /** Ranked */
+            ranked: components["schemas"]["RankedOut"][];
+            /** Water C */
+            water_c: number;
+            /** Made */
+            made: ("lowering" | "look" | "sounding" | "clarity")[];
+            /** Turns */
+            turns: {
+                [key: string]: components["schemas"]["TurnOut"][];
+            };
+            /** Ways */
+            ways: {
+                [key: string]: components["schemas"]["WayOut"];
+            };
+        };
+        /**
+         * PracticeNameOut
+         * @description What a day is called, whether its water is one's own, and whether a device took it along.
+         */
+        PracticeNameOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Seed */
+            seed: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "easy" | "fair" | "hard";
+            /** Water */
+            water: string;
+            /** Own */
+            own: boolean;
+            /** Taken */
+            taken: boolean;
+        };
+        /**
+         * SeenOut
+         * @description The water as it has been read by some hour.
+         */
+        SeenOut: {
+            picture: components["schemas"]["PictureOut"];
+            /** Bottom M */
+            bottom_m: number;
+            /** Wind Speed Ms */
+            wind_speed_ms: number;
+            /** Cloud Fraction */
+            cloud_fraction: number;
+        };
+        /**
+         * ShotOut
+         * @description A cast as fish see it: `one` is for the search, with the depths between which its flies work, and whether one lies on
+         *     the bottom.
+         */
+        ShotOut: {
+            /** One */
+            one: {
+                [key: string]: unknown;
+            };
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
+            /** Touched */
+            touched: boolean;
+        };
+        /**
+         * TurnOut
+         * @description A way to fish at one count, or one depth of its float.
+         */
+        TurnOut: {
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            shot: components["schemas"]["ShotOut"];
+        };
+        /** WayOut */
+        WayOut: {
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            shot: components["schemas"]["ShotOut"];
+            rig: components["schemas"]["RigIn"];
+        };
+        /**
+         * ShotIn
+         * @description Any rig and what is done with it.
+         */
+        ShotIn: {
             rig: components["schemas"]["RigIn"];
             /** Action */
             action: components["schemas"]["CastIn"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
@@ -18820,6 +18966,15 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Conflict */
             409: {
                 headers: {
@@ -18986,18 +19141,19 @@ export interface operations {
             };
         };
     };
-    make_practice_reading: {
+    put_practice_act: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 day_id: string;
+                number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeReadingIn"];
+                "application/json": components["schemas"]["ReadIn"] | components["schemas"]["MoveIn"] | components["schemas"]["ShootIn"] | components["schemas"]["EndIn"];
             };
         };
         responses: {
@@ -19102,7 +19258,7 @@ export interface operations {
             };
         };
     };
-    make_practice_move: {
+    take_practice_day: {
         parameters: {
             query?: never;
             header?: never;
@@ -19119,7 +19275,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeDayOut"];
+                    "application/json": components["schemas"]["PackOut"];
                 };
             };
             /** @description The request can't be read. */
@@ -19214,7 +19370,7 @@ export interface operations {
             };
         };
     };
-    make_practice_cast: {
+    make_practice_shot: {
         parameters: {
             query?: never;
             header?: never;
@@ -19225,7 +19381,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PracticeCastIn"];
+                "application/json": components["schemas"]["ShotIn"];
             };
         };
         responses: {
@@ -19235,7 +19391,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeDayOut"];
+                    "application/json": components["schemas"]["ShotOut"];
                 };
             };
             /** @description The request can't be read. */
@@ -19473,118 +19629,6 @@ export interface operations {
             };
             /** @description Busy, or the store can't be used: try again after Retry-After. */
             503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    end_practice_day: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                day_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PracticeDayOut"];
-                };
-            };
-            /** @description The request can't be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Nobody is signed in. */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The CSRF token is missing or wrong. */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Another person is signed in, or the name or id is taken. */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The request is too large. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description What was given is refused, with the fields at fault. */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too many requests: try again after Retry-After. */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the store can't be used: try again after Retry-After. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The server's disk is full; nothing was stored. */
-            507: {
                 headers: {
                     [name: string]: unknown;
                 };

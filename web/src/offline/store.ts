@@ -102,6 +102,25 @@ export interface Search {
   tableAt?: number
 }
 
+/** What was done on a practice day so far, and what came. */
+export type Played = Omit<
+  Schemas['PracticeDayOut'],
+  keyof Schemas['PracticeNameOut'] | keyof Schemas['SeenOut']
+>
+
+/** A practice day that was taken along: what may become of it, and what did. */
+export interface Taken {
+  dayId: string
+  username: string
+  pack: Schemas['PackOut']
+  log: Schemas['PackOut']['log']
+  /** Which of the pack's plans stands by now. */
+  plan: number
+  played: Played
+  /** Casts beyond those of the pack, asked of the server once. */
+  shots: { rig: Schemas['RigIn']; action: Schemas['ShotIn']['action']; shot: Schemas['ShotOut'] }[]
+}
+
 export interface Outgoing {
   seq: number
   username: string
@@ -130,6 +149,7 @@ type Store = Dexie & {
   kept: EntityTable<Kept, 'id'>
   fished: EntityTable<Fished, 'id'>
   searches: EntityTable<Search, 'dayId'>
+  taken: EntityTable<Taken, 'dayId'>
 }
 
 function newStore(options?: DexieOptions): Store {
@@ -142,6 +162,7 @@ function newStore(options?: DexieOptions): Store {
   made.version(6).stores({ fished: 'id, dayId', searches: 'dayId' })
   made.version(7).stores({}).upgrade(readAsGiven)
   made.version(8).stores({}).upgrade(inSpace)
+  made.version(9).stores({ taken: 'dayId, username' })
   return made
 }
 
@@ -184,7 +205,7 @@ async function keepInPage(): Promise<void> {
   const held = newStore({ indexedDB, IDBKeyRange })
   await held.open()
   // What can still be read goes on from where it is.
-  for (const table of ['fishing', 'entries', 'outbox', 'fished', 'searches'] as const) {
+  for (const table of ['fishing', 'entries', 'outbox', 'fished', 'searches', 'taken'] as const) {
     const rows = await (before[table] as Dexie.Table<unknown>).toArray().catch(() => [])
     await (held[table] as Dexie.Table<unknown>).bulkPut(rows)
   }

@@ -1,41 +1,71 @@
-/** Cast: at once, or counted down as at the water, to train the hand. */
+/** Cast: at once, or in its time as at the water, to train the hand. */
 import { useEffect, useRef, useState } from 'react'
+import type { Action } from '../api/client'
 import { Button } from '../ui/Button'
+
+export type Pace = 'quick' | 'counted' | 'true'
 
 export interface CastButtonProps {
   text: string
-  /** Counted so long before the retrieve begins [s]; 0 casts at once. */
-  countS: number
+  pace: Pace
+  action: Action | undefined
+  /** How long the whole cast takes [s], where it is known. */
+  lastsS: number
   disabled: boolean
   onCast(): void
 }
 
-export function CastButton({ text, countS, disabled, onCast }: CastButtonProps) {
-  const [left, setLeft] = useState<number | null>(null)
+const TICK_MS = 100
+
+export function CastButton({ text, pace, action, lastsS, disabled, onCast }: CastButtonProps) {
+  const [begun, setBegun] = useState<number | null>(null)
+  const [gone, setGone] = useState(0)
+  const countS = action?.kind === 'cast' ? action.count_s : 0
+  const wholeS = pace === 'quick' ? 0 : pace === 'counted' ? countS : Math.max(countS, lastsS)
   const latest = useRef(onCast)
   useEffect(() => {
     latest.current = onCast
   })
   useEffect(() => {
-    if (left === null) return
-    const timer = setTimeout(() => {
-      if (left > 1) setLeft(left - 1)
-      else {
-        setLeft(null)
-        latest.current()
-      }
-    }, 1000)
-    return () => clearTimeout(timer)
-  }, [left])
+    if (begun === null) return
+    const timer = setInterval(() => {
+      const seconds = (performance.now() - begun) / 1000
+      setGone(seconds)
+      if (seconds < wholeS) return
+      setBegun(null)
+      latest.current()
+    }, TICK_MS)
+    return () => clearInterval(timer)
+  }, [begun, wholeS])
+  const cast = () => {
+    if (wholeS < 1) onCast()
+    else if (begun === null) {
+      setGone(0)
+      setBegun(performance.now())
+    } else if (gone >= countS) {
+      // Once it has sunk it may be brought in: what is worked out is the whole cast.
+      setBegun(null)
+      onCast()
+    }
+  }
   return (
     <Button
       look="hot"
       size="huge"
       className="w-full"
-      disabled={disabled || left !== null}
-      onClick={() => (countS >= 1 ? setLeft(Math.round(countS)) : onCast())}
+      disabled={disabled || (begun !== null && gone < countS)}
+      onClick={cast}
     >
-      {left === null ? text : `Sinking: ${left}`}
+      {begun === null ? text : doing(action, gone, countS, wholeS)}
     </Button>
   )
+}
+
+function doing(action: Action | undefined, gone: number, countS: number, wholeS: number): string {
+  if (gone < countS) return `Sinking: ${Math.ceil(countS - gone)}`
+  const left = `${Math.max(Math.ceil(wholeS - gone), 0)} s left`
+  if (action?.kind !== 'cast') return `Fishing, ${left}`
+  const cycle = action.pull_s + action.pause_s
+  const pulls = action.pause_s <= 0 || (gone - countS) % cycle < action.pull_s
+  return `${pulls ? 'Pull' : 'Wait'} · ${left}`
 }

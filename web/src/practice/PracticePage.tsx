@@ -1,14 +1,18 @@
 /** Practice: deal a day against a hidden lake, or take a drill. Nothing here counts in the log. */
 import { useMutation } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, Refusal, type Schemas } from '../api/client'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
 import { Segments } from '../ui/Segments'
+import type { Played } from '../offline/store'
+import { useWaters } from '../queries/hooks'
+import { usePerson } from '../state/person'
+import { takeAlong, tidy } from './device'
 import { Drills } from './Drills'
-import { usePracticeDays } from './hooks'
+import { usePracticeDays, useTakenDays } from './hooks'
 
 type Level = Schemas['PracticeDayIn']['level']
 
@@ -25,16 +29,23 @@ const SAID: Record<Level, string> = {
 
 export function PracticePage() {
   const navigate = useNavigate()
-  const days = usePracticeDays()
   const [level, setLevel] = useState<Level>('easy')
   const [seed, setSeed] = useState('')
+  const [waterId, setWaterId] = useState<number | null>(null)
+  const [along, setAlong] = useState(false)
+  const { username } = usePerson()
+  useEffect(() => void tidy(username), [username])
   const deal = useMutation({
     mutationFn: async (body: Schemas['PracticeDayIn']) => {
       const path = { day_id: crypto.randomUUID() }
-      return answer(client.PUT('/api/practice-days/{day_id}', { params: { path }, body }))
+      const day = await answer(client.PUT('/api/practice-days/{day_id}', { params: { path }, body }))
+      if (along) await takeAlong(username, day)
+      return day
     },
     onSuccess: (day) => void navigate(`/practice/${day.id}`),
   })
+  const dealing = (more: Pick<Schemas['PracticeDayIn'], 'week' | 'seed'>) =>
+    deal.mutate({ level, water_id: waterId, ...more })
   const refusal = deal.error instanceof Refusal ? deal.error : null
   return (
     <div className="mx-auto max-w-[1180px] px-4 py-3 lg:px-6">
@@ -54,16 +65,26 @@ export function PracticePage() {
             onValueChange={(value) => setLevel(value as Level)}
           />
           <p className="text-sm text-soft">{SAID[level]}</p>
+          <WaterField waterId={waterId} onChange={setWaterId} />
+          <label className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={along}
+              onChange={(event) => setAlong(event.target.checked)}
+            />
+            Take it along, to play it with no signal
+          </label>
           <div className="flex flex-wrap gap-2">
             <Button
               look="hot"
               size="large"
               disabled={deal.isPending}
-              onClick={() => deal.mutate({ level, week: false })}
+              onClick={() => dealing({ week: false })}
             >
-              Deal a day
+              {deal.isPending ? (along ? 'Packing it…' : 'Dealing…') : 'Deal a day'}
             </Button>
-            <Button size="large" disabled={deal.isPending} onClick={() => deal.mutate({ level, week: true })}>
+            <Button size="large" disabled={deal.isPending} onClick={() => dealing({ week: true })}>
               The day of the week
             </Button>
           </div>
@@ -71,7 +92,7 @@ export function PracticePage() {
             className="flex items-end gap-2"
             onSubmit={(event) => {
               event.preventDefault()
-              deal.mutate({ level, seed, week: false })
+              dealing({ seed, week: false })
             }}
           >
             <Field label="A friend's code" error={refusal?.at('seed')} className="grow">
@@ -93,27 +114,91 @@ export function PracticePage() {
             </Button>
           </form>
           {deal.error && !refusal?.at('seed') && <Trouble error={deal.error} />}
-          <h2 className="eyebrow border-b-2 border-ink pt-2">Days so far</h2>
-          {days.error && <Trouble error={days.error} />}
-          {days.data?.count === 0 && <p className="text-soft">None yet.</p>}
-          <ul aria-label="Practice days">
-            {days.data?.items.map((day) => (
-              <li key={day.id} className="border-b border-rule">
-                <Link to={`/practice/${day.id}`} className="flex min-h-11 items-center justify-between gap-3">
-                  <span>
-                    <strong>{day.seed}</strong> <span className="text-soft">{day.level}</span>
-                  </span>
-                  <span className="text-right">
-                    {day.takes} takes in {day.casts} casts
-                    {day.knew !== null ? ` · who knew: ${day.knew.toFixed(1)}` : ' · still fishing'}
-                  </span>
-                </Link>
-              </li>
-            ))}
-          </ul>
+          <DaysSoFar />
         </section>
         <Drills />
       </div>
     </div>
   )
+}
+
+function WaterField({
+  waterId,
+  onChange,
+}: {
+  waterId: number | null
+  onChange(waterId: number | null): void
+}) {
+  const waters = useWaters()
+  if (!waters.data?.count) return null
+  return (
+    <Field label="Water">
+      {({ id }) => (
+        <select
+          id={id}
+          className={CONTROL}
+          value={waterId ?? ''}
+          onChange={(event) => onChange(event.target.value === '' ? null : Number(event.target.value))}
+        >
+          <option value="">made up with the day</option>
+          {waters.data.items.map((water) => (
+            <option key={water.id} value={water.id}>
+              {water.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  )
+}
+
+/** The days so far: those of the server, and as this device has played them since. */
+function DaysSoFar() {
+  const days = usePracticeDays()
+  const taken = useTakenDays() ?? []
+  const items = days.data?.items ?? []
+  const rows = [
+    ...taken
+      .filter(({ dayId }) => !items.some(({ id }) => id === dayId))
+      .map(({ pack, played }) => rowOf(pack.name, played)),
+    ...items.map((day) => {
+      const here = taken.find(({ dayId }) => dayId === day.id)
+      return here ? rowOf(here.pack.name, here.played) : { ...day, here: false }
+    }),
+  ]
+  return (
+    <>
+      <h2 className="eyebrow border-b-2 border-ink pt-2">Days so far</h2>
+      {days.error && taken.length === 0 && <Trouble error={days.error} />}
+      {days.data && rows.length === 0 && <p className="text-soft">None yet.</p>}
+      <ul aria-label="Practice days">
+        {rows.map((day) => (
+          <li key={day.id} className="border-b border-rule">
+            <Link to={`/practice/${day.id}`} className="flex min-h-11 items-center justify-between gap-3">
+              <span>
+                <strong>{day.seed}</strong>{' '}
+                <span className="text-soft">
+                  {day.level}
+                  {day.water !== null && `, ${day.water}`}
+                  {day.here && ' · taken along'}
+                </span>
+              </span>
+              <span className="text-right">
+                {day.takes} takes in {day.casts} casts
+                {day.knew !== null ? ` · who knew: ${day.knew.toFixed(1)}` : ' · still fishing'}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}
+
+function rowOf(name: Schemas['PracticeNameOut'], played: Played) {
+  const { id, seed, level, own, water } = name
+  return {
+    ...{ id, seed, level, water: own ? water : null, here: true },
+    ...{ takes: played.takes, casts: played.casts.length, knew: played.told?.knew ?? null },
+  }
 }

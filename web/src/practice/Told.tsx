@@ -2,15 +2,17 @@
 import { useMutation } from '@tanstack/react-query'
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { useWidth } from '../column/useWidth'
 import { format, words } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
-import type { PracticeDay } from './hooks'
+import type { Taken } from '../offline/store'
+import { tellAdvice } from './device'
+import { askSchool, type PracticeDay } from './hooks'
 
 type ToldDay = Schemas['ToldOut']
 
@@ -24,9 +26,18 @@ const KINDS: Record<string, string> = {
   patchy: 'They came and went: twenty-five minutes here, twenty away.',
 }
 
-export function Told({ day, told }: { day: PracticeDay; told: ToldDay }) {
+export interface ToldProps {
+  day: PracticeDay
+  told: ToldDay
+  taken: Taken | undefined
+}
+
+export function Told({ day, told, taken }: ToldProps) {
   const units = useUnits()
-  useEffect(() => window.scrollTo(0, 0), [])
+  useAdviceLater(taken)
+  useEffect(() => {
+    window.scrollTo(0, 0)
+  }, [])
   const { hidden } = told
   const scores = [
     { who: 'You, by your casts', takes: told.expected, strong: true },
@@ -34,7 +45,7 @@ export function Told({ day, told }: { day: PracticeDay; told: ToldDay }) {
     { who: 'The advice', takes: told.advice },
     { who: 'One who knew', takes: told.knew },
   ]
-  const most = Math.max(...scores.map((one) => one.takes), told.takes, 0.1)
+  const most = Math.max(...scores.map((one) => one.takes ?? 0), told.takes, 0.1)
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_430px]">
       <div className="min-w-0">
@@ -55,19 +66,19 @@ export function Told({ day, told }: { day: PracticeDay; told: ToldDay }) {
               <li key={one.who} className="py-1">
                 <span className={`flex justify-between ${one.strong ? 'font-bold' : ''}`}>
                   <span>{one.who}</span>
-                  <span>{one.takes.toFixed(1)}</span>
+                  <span>{one.takes?.toFixed(1) ?? 'working it out…'}</span>
                 </span>
                 <span className="block h-2 bg-rule" aria-hidden="true">
                   <span
                     className={`block h-full ${one.strong ? 'bg-hot' : 'bg-ink'}`}
-                    style={{ width: `${Math.round((100 * one.takes) / most)}%` }}
+                    style={{ width: `${Math.round((100 * (one.takes ?? 0)) / most)}%` }}
                   />
                 </span>
               </li>
             ))}
           </ul>
         </section>
-        <OtherSchools dayId={day.id} />
+        <OtherSchools dayId={day.id} taken={taken} />
         <section aria-label="What decided it">
           <h2 className="eyebrow border-b-2 border-ink">What decided it</h2>
           {told.moments.length === 0 && <p className="text-soft">No single moment: it was as it was.</p>}
@@ -100,16 +111,22 @@ const SCHOOLS = [
   { key: 'moved', text: 'Moved' },
 ] as const
 
+/** What the advice would have taken is worked out by the device once the rest is told. */
+function useAdviceLater(taken: Taken | undefined) {
+  const asked = useRef<string | null>(null)
+  useEffect(() => {
+    if (!taken?.played.told || taken.played.told.advice !== null || asked.current === taken.dayId) return
+    asked.current = taken.dayId
+    tellAdvice(taken).catch((error: unknown) => console.error(error))
+  }, [taken])
+}
+
 /** The same day by another school, worked out when it is asked for. */
-function OtherSchools({ dayId }: { dayId: string }) {
+function OtherSchools({ dayId, taken }: { dayId: string; taken: Taken | undefined }) {
   const [tried, setTried] = useState<readonly Schemas['SchoolTakesOut'][]>([])
   const ask = useMutation({
-    mutationFn: (school: string) =>
-      answer(
-        client.GET('/api/practice-days/{day_id}/schools/{school}', {
-          params: { path: { day_id: dayId, school } },
-        }),
-      ),
+    networkMode: 'always',
+    mutationFn: (school: (typeof SCHOOLS)[number]) => askSchool(dayId, taken, school),
     onSuccess: (one) => setTried((before) => [...before, one]),
   })
   const left = SCHOOLS.filter(({ text }) => !tried.some((one) => one.name === text))
@@ -126,9 +143,9 @@ function OtherSchools({ dayId }: { dayId: string }) {
       </ul>
       {ask.error && <Trouble error={ask.error} />}
       <div className="mt-1 flex flex-wrap gap-1.5">
-        {left.map(({ key, text }) => (
-          <Button key={key} disabled={ask.isPending} onClick={() => ask.mutate(key)}>
-            {ask.isPending && ask.variables === key ? 'Fishing it…' : text}
+        {left.map((school) => (
+          <Button key={school.key} disabled={ask.isPending} onClick={() => ask.mutate(school)}>
+            {ask.isPending && ask.variables.key === school.key ? 'Fishing it…' : school.text}
           </Button>
         ))}
       </div>

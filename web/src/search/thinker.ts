@@ -46,8 +46,8 @@ function ask() {
   if (!next || !worker) return
   running = { ...next, id: ++ids }
   next = null
-  const question: Question = { id: running.id, log: running.log }
-  if (running.table !== sentTable) question.table = running.table
+  const question: Question = { id: running.id, call: 'think', asked: running.log }
+  if (running.table !== sentTable) question.given = running.table
   sentTable = running.table
   worker.postMessage(question)
 }

@@ -1,4 +1,4 @@
-/** The search of the core, its very files, run by Python in this worker: no tap ever waits for it. */
+/** The search and the practice day of the core, their very files, run by Python in this worker: no tap ever waits for it. */
 /// <reference lib="webworker" />
 
 /** What of Python is used here; its own types lean on those of another environment. */
@@ -8,25 +8,25 @@ interface Python {
   pyimport(name: string): unknown
 }
 
-const SOURCES = import.meta.glob<string>('../../../core/stillthread/{__init__,phrase,search/*}.py', {
-  query: '?raw',
-  import: 'default',
-  eager: true,
-})
+const SOURCES = import.meta.glob<string>(
+  '../../../core/stillthread/{__init__,phrase,search/*,practice/{__init__,answer,game,told,truth}}.py',
+  { query: '?raw', import: 'default', eager: true },
+)
 
 export interface Question {
   id: number
-  /** Left out where it is the one sent before. */
-  table?: string
-  log: string
+  call: 'think' | 'play'
+  /** What is long and the same all day: a search table, a game. Left out where it is the one sent before. */
+  given?: string
+  asked: string
 }
 export type Told = { up: true } | { id: number; answer: string } | { id: number; failed: string }
 
 declare const __PYTHON_AT__: string
 
-type ThinkJson = (table: string, log: string) => string
+type Call = (given: string, asked: string) => string
 
-async function begin(): Promise<ThinkJson> {
+async function begin(): Promise<Record<Question['call'], Call>> {
   const { loadPyodide } = (await import(/* @vite-ignore */ `${__PYTHON_AT__}pyodide.mjs`)) as {
     loadPyodide(how: { indexURL: string }): Promise<Python>
   }
@@ -37,7 +37,10 @@ async function begin(): Promise<ThinkJson> {
     python.FS.writeFile(at, text)
   }
   python.runPython('import sys; sys.path.insert(0, "/core")')
-  return (python.pyimport('stillthread.search.day') as { think_json: ThinkJson }).think_json
+  return {
+    think: (python.pyimport('stillthread.search.day') as { think_json: Call }).think_json,
+    play: (python.pyimport('stillthread.practice.game') as { play_json: Call }).play_json,
+  }
 }
 
 const say = (told: Told) => self.postMessage(told)
@@ -47,12 +50,12 @@ begun.then(
   (error: unknown) => say({ id: 0, failed: String(error) }),
 )
 
-let table = ''
+let given = ''
 self.addEventListener('message', ({ data }: MessageEvent<Question>) => {
-  void begun.then((think) => {
-    table = data.table ?? table
+  void begun.then((calls) => {
+    given = data.given ?? given
     try {
-      say({ id: data.id, answer: think(table, data.log) })
+      say({ id: data.id, answer: calls[data.call](given, data.asked) })
     } catch (error) {
       say({ id: data.id, failed: String(error) })
     }

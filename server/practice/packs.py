@@ -1,0 +1,98 @@
+"""A practice day as a device takes it along: what it needs to play the day to its end with no connection."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import replace
+from itertools import combinations
+from typing import Any
+from uuid import UUID
+
+from common.problems import Refused
+from django.db import transaction
+
+from accounts.models import User
+from advice.run_shows import show_action
+from practice.models import PracticeDay
+from practice.services import EVERY, day_of, dealt_of, planned, show_name, show_option, show_plan_of, show_seen
+from stillthread.plan.actions import Action, Hang
+from stillthread.plan.option import Option
+from stillthread.practice import game
+from stillthread.practice.deal import Dealt, Own
+from stillthread.practice.fished import shot_of
+from stillthread.practice.truth import DAY_MIN
+from stillthread.sinking.cast import Cast
+
+COUNT_STEP_S, MORE_COUNT_S = 5.0, 30.0
+FLOAT_STEP_M, BELOW_FLOAT_M = 0.25, 0.4
+HOUR_MIN = 60.0
+
+
+def take_along(owner: User, day_id: UUID) -> dict[str, Any]:
+    """Return the day with all that may become of it; from now on its truth is on the device, sealed.
+
+    A day that was taken along before is given again as it was.
+    """
+    with transaction.atomic():
+        day = day_of(owner, day_id, lock=True)
+        if day.ended_at is not None:
+            raise Refused(409, "day_ended", "This day has ended. Deal another.")
+        if day.taken is None:
+            day.taken = {"made": sorted(game.made(day.log)), "hour": int(min(game.at_min(day.log), DAY_MIN - 1.0) / HOUR_MIN)}
+            day.save(update_fields=["taken"])
+    return _pack(day, frozenset(day.taken["made"]), day.taken["hour"])
+
+
+def _pack(day: PracticeDay, read: frozenset[str], hour: int) -> dict[str, Any]:
+    dealt, own = dealt_of(day), Own(**day.own) if day.own else None
+    plans, tables = [], []
+    for made in game.ahead(read):
+        plan, table, ways = planned(day.seed, day.level, own, made, hour)
+        fished = {key: {**show_option(option), "shot": shot_of(option.rig, option.action, dealt)}
+                  for key, option in ways.items()}  # fmt: skip
+        turns = {one.option.method.key: [*_turned(one.option, dealt)] for one in plan.ranked}
+        plans.append({"made": sorted(made), **show_plan_of(plan), "ways": fished, "turns": turns})
+        tables.append({"made": sorted(made), "table": table})
+    return {
+        "name": show_name(day),
+        "game": json.dumps({"sealed": game.seal(dealt.hidden), "plans": tables}),
+        "plans": plans,
+        "seen": dict(_seen(dealt, read, hour)),
+        "log": day.log,
+    }
+
+
+def _turned(option: Option, dealt: Dealt) -> Iterator[dict[str, Any]]:
+    """Yield a way to fish at the counts, or the depths of its float, that an angler may turn it to."""
+    for action in [option.action, *_other_depths(option, dealt.conditions.bottom_depth_m)]:
+        yield {"action": show_action(action), "shot": shot_of(option.rig, action, dealt)}
+
+
+def _other_depths(option: Option, bottom_m: float) -> Iterator[Action]:
+    """Yield what the dial reaches in even steps from where the plan has it."""
+    action = option.action
+    if isinstance(action, Cast):
+        for count_s in _steps(action.count_s, COUNT_STEP_S, 0.0, action.count_s + MORE_COUNT_S):
+            yield replace(action, count_s=count_s)
+    elif isinstance(action, Hang):
+        # The top fly of a team hangs below its float too.
+        least = option.rig.flies[-1].above_point_m + BELOW_FLOAT_M
+        for set_m in _steps(action.set_depth_m, FLOAT_STEP_M, least, min(option.rig.leader.length_m, bottom_m - 0.1)):
+            yield replace(action, set_depth_m=set_m)
+
+
+def _steps(middle: float, step: float, least: float, most: float) -> Iterator[float]:
+    for k in range(-int(max(middle - least, 0.0) / step), int(max(most - middle, 0.0) / step) + 1):
+        if k:
+            yield middle + step * k
+
+
+def _seen(dealt: Dealt, read: frozenset[str], hour: int) -> Iterator[tuple[str, Any]]:
+    """Yield the water as it looks from now on, hour by hour, by what may have been read till then."""
+    left = sorted(EVERY - read)
+    for many in range(len(left) + 1):
+        for more in combinations(left, many):
+            made = read | set(more)
+            for at in range(hour, int(DAY_MIN / HOUR_MIN)):
+                yield f"{'+'.join(sorted(made))}|{at}", show_seen(dealt, made, HOUR_MIN * at)

@@ -1,0 +1,214 @@
+/** Practice days that were taken along: played by the device's own Python, and sent to the server as there is a connection. */
+import { answer, client, NoConnection, type Schemas } from '../api/client'
+import { flush } from '../offline/outbox'
+import { store, written, type Played, type Taken } from '../offline/store'
+import type { Question, Told } from '../search/worker'
+
+type Action = Schemas['ShotIn']['action']
+export type Act = Schemas['ReadIn'] | Schemas['MoveIn'] | Schemas['ShootIn'] | Schemas['EndIn']
+type Asked =
+  | { ask: 'show' }
+  | { ask: 'act'; act: object }
+  | { ask: 'advise' }
+  | { ask: 'tell'; with_advice: boolean }
+  | { ask: 'by'; school: string }
+
+interface Answered {
+  refused?: { code: string; detail: string }
+  new?: Taken['log'][number]
+  plan: number
+  day: Played
+  advice?: Omit<Schemas['PracticeAdviceOut'], 'rig' | 'action'> & { key: string | null }
+  takes?: number
+}
+
+const CANNOT = 'This device can not run what a day needs without a connection. The day stays with the server.'
+
+let worker: Worker | null = null
+let sentGame: string | null = null
+let ids = 0
+const waiting = new Map<number, { done(played: Answered): void; failed(error: Error): void }>()
+
+function hear({ data }: MessageEvent<Told>) {
+  if ('up' in data) return
+  if ('failed' in data && data.id === 0) {
+    fail(data.failed)
+    return
+  }
+  const one = waiting.get(data.id)
+  waiting.delete(data.id)
+  if (!('answer' in data)) {
+    one?.failed(new Error(data.failed))
+    return
+  }
+  const played = JSON.parse(data.answer) as Answered
+  if (played.refused) one?.failed(new Error(played.refused.detail))
+  else one?.done(played)
+}
+
+function fail(why: string) {
+  console.warn('this device cannot play', why)
+  for (const one of waiting.values()) one.failed(new Error(CANNOT))
+  waiting.clear()
+  worker?.terminate()
+  worker = sentGame = null
+}
+
+/** Ask the game of a day; questions are answered in their order. */
+function play(
+  { pack, log, played }: Pick<Taken, 'pack' | 'log' | 'played'>,
+  asked: Asked,
+): Promise<Answered> {
+  if (!worker) {
+    worker = new Worker(new URL('../search/worker.ts', import.meta.url), { type: 'module', name: 'practice' })
+    worker.addEventListener('message', hear)
+    worker.addEventListener('error', () => fail('the worker did not start'))
+  }
+  const question: Question = {
+    id: ++ids,
+    call: 'play',
+    asked: JSON.stringify({ log, told: played.told, ...asked }),
+  }
+  if (pack.game !== sentGame) question.given = sentGame = pack.game
+  const at = worker
+  return new Promise((done, failed) => {
+    waiting.set(question.id, { done, failed })
+    at.postMessage(question)
+  })
+}
+
+/** Keep a day on this device, once this device has shown that it can play it. */
+export async function takeAlong(username: string, day: Schemas['PracticeDayOut']): Promise<void> {
+  const path = { day_id: day.id }
+  const pack = await answer(client.POST('/api/practice-days/{day_id}/pack', { params: { path } }))
+  const shown = await play({ pack, log: pack.log, played: day }, { ask: 'show' })
+  const row: Taken = {
+    dayId: day.id,
+    username,
+    pack,
+    log: pack.log,
+    plan: shown.plan,
+    played: shown.day,
+    shots: [],
+  }
+  await written(() => store.taken.put(row))
+}
+
+/** Forget the days that have ended and of which the server has everything. */
+export async function tidy(username: string): Promise<void> {
+  const rows = await store.taken.where('username').equals(username).toArray()
+  const waits = await store.outbox.toArray()
+  for (const { dayId, played } of rows)
+    if (played.told?.advice != null && !waits.some(({ path }) => path.includes(dayId)))
+      await store.taken.delete(dayId)
+}
+
+const SAME_S = 0.05
+const SAME_M = 0.005
+
+function sameAction(one: Action, other: Action): boolean {
+  if (one.kind === 'cast' && other.kind === 'cast') return Math.abs(one.count_s - other.count_s) < SAME_S
+  if (one.kind === 'hang' && other.kind === 'hang')
+    return Math.abs(one.set_depth_m - other.set_depth_m) < SAME_M
+  return one.kind === other.kind
+}
+
+const flies = (rig: Schemas['RigIn']) => rig.flies.map(({ fly }) => fly.name).join('|')
+const sameRig = (one: Schemas['RigIn'], other: Schemas['RigIn']) =>
+  one.line.name === other.line.name && flies(one) === flies(other)
+const sameRetrieve = (one: Action, other: Action) =>
+  one.kind !== 'cast' || other.kind !== 'cast' || one.retrieve_mps === other.retrieve_mps
+
+/** The cast as it went along, or was asked before; else it is asked now, and kept. */
+async function shotOf(row: Taken, rig: Schemas['RigIn'], action: Action): Promise<Taken['shots'][number]> {
+  const plan = row.pack.plans[row.plan]
+  const turned = (plan?.ranked ?? []).flatMap((one) =>
+    (plan?.turns[one.method.key] ?? []).map((turn) => ({ rig: one, ...turn })),
+  )
+  const known = [...turned, ...Object.values(plan?.ways ?? {}), ...row.shots].find(
+    (one) => sameRig(one.rig, rig) && sameAction(one.action, action) && sameRetrieve(one.action, action),
+  )
+  if (known) return { rig, action: known.action, shot: known.shot }
+  const asked = { params: { path: { day_id: row.dayId } }, body: { rig, action } }
+  try {
+    const shot = await answer(client.POST('/api/practice-days/{day_id}/shots', asked))
+    await store.taken.update(row.dayId, { shots: [...row.shots, { rig, action, shot }] })
+    return { rig, action, shot }
+  } catch (error) {
+    if (error instanceof NoConnection) throw new Error(NOT_ALONG, { cause: error })
+    throw error
+  }
+}
+
+const NOT_ALONG =
+  'That did not go along, and there is no connection to work it out. Counts go along by fives from the plan’s own, floats by a quarter of a metre.'
+
+/** Do something on a day that is kept here: at once on the device, later on the server. */
+export async function act(dayId: string, done: Act): Promise<void> {
+  const row = await store.taken.get(dayId)
+  if (!row) return
+  const number = row.log.length
+  if (done.kind === 'end') {
+    const told = await play(row, { ask: 'tell', with_advice: false })
+    await keep(row, { played: told.day }, number, done)
+    return
+  }
+  if (done.kind === 'cast') {
+    const { rig, action, shot } = await shotOf(row, done.rig, done.action)
+    const played = await play(row, { ask: 'act', act: { kind: 'cast', shot } })
+    await keep(row, after(row, played), number, { kind: 'cast', rig, action })
+    return
+  }
+  const played = await play(row, { ask: 'act', act: done })
+  await keep(row, after(row, played), number, done)
+}
+
+function after(row: Taken, played: Answered): Partial<Taken> {
+  const { plan, day } = played
+  return { log: played.new ? [...row.log, played.new] : row.log, plan, played: day }
+}
+
+async function keep(row: Taken, changes: Partial<Taken>, number: number, done: Act): Promise<void> {
+  const path = `/api/practice-days/${row.dayId}/acts/${number}`
+  await written(() =>
+    store.transaction('rw', store.taken, store.outbox, async () => {
+      await store.taken.update(row.dayId, changes)
+      await store.outbox.add({
+        username: row.username,
+        path,
+        method: 'PUT',
+        body: done,
+        refused: null,
+      })
+    }),
+  )
+  void flush(row.username)
+}
+
+/** Work out what the advice would have taken: it takes longest, so it comes after the rest. */
+export async function tellAdvice(row: Taken): Promise<void> {
+  const { day } = await play(
+    { ...row, played: { ...row.played, told: null } },
+    { ask: 'tell', with_advice: true },
+  )
+  await written(() => store.taken.update(row.dayId, { played: day }))
+}
+
+export async function advise(row: Taken): Promise<Schemas['PracticeAdviceOut']> {
+  const { advice } = await play(row, { ask: 'advise' })
+  const { key = null, change = false, elsewhere = false, words = [] } = advice ?? {}
+  const way = key === null ? undefined : row.pack.plans[row.plan]?.ways[key]
+  return { change, elsewhere, words, rig: way?.rig ?? null, action: way?.action ?? null }
+}
+
+export async function bySchool(row: Taken, school: string): Promise<number> {
+  return (await play(row, { ask: 'by', school })).takes ?? 0
+}
+
+/** The day as the page shows it, from what is kept here. */
+export function dayOf({ pack, played }: Taken): Schemas['PracticeDayOut'] | null {
+  const made = played.told ? Object.keys(played.costs_min) : played.made
+  const hour = Math.min(Math.floor(played.at_min / 60), Math.floor(played.day_min / 60) - 1)
+  const seen = pack.seen[`${[...made].sort().join('+')}|${hour}`]
+  return seen ? { ...pack.name, ...played, ...seen } : null
+}
