@@ -5,27 +5,32 @@ from __future__ import annotations
 import hashlib
 import json
 import math
+import subprocess
+import sys
 import unittest
 from dataclasses import asdict, replace
-from datetime import date
+from datetime import date, timedelta
+from pathlib import Path
+from typing import Any
 
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
 from stillthread.plan.handed import hand_over
-from stillthread.practice import drills
+from stillthread.practice import drills, game
 from stillthread.practice.answer import PLAYED_MIN, cast, met, takes_of
-from stillthread.practice.deal import LEVELS, check_seed, deal, new_seed, read_so_far, seed_of_week
+from stillthread.practice.deal import LEVELS, Own, check_seed, deal, new_seed, read_so_far, seed_of_week
 from stillthread.practice.fished import presentation
 from stillthread.practice.told import Cast as Fished
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew, luck_of, moments
-from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, seeded
+from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, READING_MIN, seeded
 from stillthread.search.day import Table
 from stillthread.search.presentation import TAKE, Presentation, Tied
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from tests.planning import BOX, FREE
 from tests.rigs import HEAVY_NYMPH, rig
+from tests.searching import hung, table, told
 
 SEED = "BCDFGH"
 # As this chance was drawn on 27 November 2026, Python 3.11.
@@ -105,6 +110,84 @@ class DealTests(unittest.TestCase):
         self.assertEqual(truth.rate_at(1.0, 1), truth.rate_pmin)
         self.assertEqual(truth.rate_at(PATCH_MIN + 1.0, 1), 0.0)
         self.assertEqual(truth.rate_at(PATCH_OF_MIN + 1.0, 1), truth.rate_pmin)
+
+
+class OwnWaterTests(unittest.TestCase):
+    def test_a_day_is_dealt_on_ones_own_water_in_its_own_season(self) -> None:
+        south = Own("a lagoon", -41.3, -71.8, 780.0, 4.0, 8.0, 5.0, "brown")
+        for seed in (SEED, "ZXWVTS", "XK9ZWD"):
+            dealt = deal(seed, "fair", south)
+            given = dealt.conditions
+            self.assertEqual((dealt.water, given.species.key, given.place.longitude_deg), ("a lagoon", "brown", -71.8))
+            self.assertTrue(6.4 <= given.bottom_depth_m <= 9.6 and 3.7 <= given.secchi_m <= 6.3)
+            self.assertIn(given.at.month, (9, 10, 11, 12, 1, 2, 3, 4))
+            self.assertEqual(given.at.utcoffset(), timedelta(hours=-5))
+            self.assertTrue(0.0 < dealt.truth.begin_m < given.bottom_depth_m)
+            unread = read_so_far(dealt, frozenset(), 0.0)
+            self.assertEqual((unread.bottom_depth_m, unread.secchi_m), (8.0, 5.0))
+        self.assertNotEqual(deal(SEED, "fair", south).truth, deal(SEED, "fair").truth)
+        shallow = deal(SEED, "hard", replace(south, bottom_m=0.8))
+        self.assertEqual(shallow.conditions.bottom_depth_m, 1.0)
+
+
+class GameTests(unittest.TestCase):
+    hidden = deal(SEED, "easy").hidden
+
+    def shot(self, depth_m: float = 2.0) -> dict[str, Any]:
+        return {"one": told(still(depth_m)), "low_m": depth_m, "high_m": depth_m, "touched": False}
+
+    def test_each_act_costs_its_minutes_and_nothing_is_done_after_the_end(self) -> None:
+        log: list[dict[str, Any]] = [game.act(self.hidden, [], {"kind": "reading", "what": "look"})]
+        log.append(game.act(self.hidden, log, {"kind": "place"}))
+        log.append(game.act(self.hidden, log, {"kind": "cast", "shot": self.shot()}))
+        self.assertEqual((game.made(log), game.place(log)), (frozenset({"look"}), 1))
+        self.assertEqual([one["at_min"] for one in log], [0.0, 5.0, 20.0])
+        self.assertIn(game.at_min(log), (22.0, 26.0))  # a fish is played
+        # Another depth of the float is a minute; one way that is kept costs none.
+        log.append(game.act(self.hidden, log, {"kind": "cast", "shot": self.shot(3.0)}))
+        self.assertEqual(log[3]["at_min"], log[2]["ends_min"])
+        self.assertEqual(game.show(log, None)["clock"], f"09:{round(game.at_min(log)):02d}")
+        with self.assertRaises(game.NotNow) as again:
+            game.act(self.hidden, log, {"kind": "reading", "what": "look"})
+        self.assertEqual(again.exception.code, "read_before")
+        with self.assertRaises(game.NotNow) as late:
+            game.act(self.hidden, [{**log[1], "ends_min": DAY_MIN}], {"kind": "place"})
+        self.assertEqual(late.exception.code, "day_over")
+
+    def test_plans_go_along_for_what_may_be_read_next(self) -> None:
+        sets = game.ahead(frozenset({"sounding"}))
+        self.assertEqual([sorted(one) for one in sets[:2]], [["sounding"], ["lowering", "sounding"]])
+        self.assertEqual((sets[-1], len(sets)), (frozenset(READING_MIN), 4))
+        self.assertEqual(game.nearest(sets, frozenset({"sounding", "clarity"})), 0)
+        self.assertEqual(game.nearest(sets, frozenset({"sounding", "lowering", "clarity"})), 1)
+        self.assertEqual(game.nearest(sets, frozenset(READING_MIN)), 3)
+
+    def test_it_runs_on_nothing_but_the_standard_library_and_says_the_same(self) -> None:
+        of = {**table([hung(1.0), hung(2.0), hung(3.0)])}
+        pack = json.dumps({"sealed": game.seal(self.hidden), "plans": [{"made": [], "table": of}]})
+        log = [game.act(self.hidden, [], {"kind": "cast", "shot": self.shot()})]
+        asked = [
+            json.dumps({"log": log, "told": None, **more})
+            for more in (
+                {"ask": "act", "act": {"kind": "cast", "shot": self.shot(3.0)}},
+                {"ask": "advise"},
+                {"ask": "tell", "with_advice": True},
+            )
+        ]
+        script = (
+            "import sys, json\n"
+            "class Refuse:\n"
+            "    def find_spec(self, name, *_):\n"
+            "        if name.split('.')[0] in {'numpy', 'numba', 'shapely', 'astral'}: raise ImportError(name)\n"
+            "        if name in {'stillthread.errors', 'stillthread.ranges', 'stillthread.plan'}: raise ImportError(name)\n"
+            "sys.meta_path.insert(0, Refuse())\n"
+            "from stillthread.practice.game import play_json\n"
+            f"print(json.dumps([play_json({pack!r}, one) for one in {asked!r}]))"
+        )
+        core = Path(__file__).parents[1]
+        alone = subprocess.run([sys.executable, "-c", script], cwd=core, capture_output=True, text=True, check=True).stdout
+        self.assertEqual(json.loads(alone), [game.play_json(pack, one) for one in asked])
+        self.assertNotIn("begin_m", pack)
 
 
 class AnswerTests(unittest.TestCase):
