@@ -10,7 +10,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web wheel lint types schema bench search lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -94,6 +94,9 @@ physics: .venv/test ## check the simulator against the outside, and write docs/p
 
 bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
 	@$(LOCAL) $(SCRIPT) scripts/bench.py
+
+practice: .venv/test ## fish practice days by rules, and write docs/practice.md
+	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/practice_days.py
 
 search: .venv/test ## simulate days of searching, and write docs/search.md
 	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/search_days.py

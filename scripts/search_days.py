@@ -19,6 +19,8 @@ from pathlib import Path
 import numpy as np
 from search_worlds import CLASSES, DAY_MIN, FIRST_TEAM_MIN, MOVE_MIN, World, drawn, planned, prior_of, truth_of
 
+from stillthread.practice.truth import Truth
+from stillthread.search.grid import Grid
 from tests.quick_search import Belief, next_move
 from tests.test_search_particles import CASTS, PARTICLES, off_by
 
@@ -61,7 +63,11 @@ class Going:
 def fish_a_day(world: World, kind: str, prior: str, policy: str, number: int) -> Scored:
     rng = np.random.default_rng([zlib.crc32(f"{kind} {prior}".encode()), number])
     truth = truth_of(kind, world.deepest_m, rng)
-    grid = prior_of(prior, truth, world.deepest_m, rng)
+    return fish(world, truth, prior_of(prior, truth, world.deepest_m, rng), policy, number)
+
+
+def fish(world: World, truth: Truth, grid: Grid, policy: str, number: int) -> Scored:
+    """Fish one day against its truth, from what is believed before the first cast."""
     elsewhere = replace(truth, empty=False)
     best = world.clairvoyant(truth)
     luck = np.random.default_rng([number, zlib.crc32(policy.encode())])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime
 from functools import cache
 from typing import Any
@@ -14,6 +14,7 @@ import numpy as np
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import choose
 from stillthread.plan.handed import hand_over
+from stillthread.practice.truth import Truth
 from stillthread.search.day import Table
 from stillthread.search.grid import ANY, Grid, grid_of
 from stillthread.search.presentation import KNOCK, TAKE, Costs, Presentation, Tied
@@ -24,31 +25,7 @@ from tests.rigs import SUMMER_TIME, conditions
 
 DEEPEST_M, DAY_MIN, CLASSES, REACH_M = 6.0, 240.0, 4, 0.9
 FIRST_TEAM_MIN, MOVE_MIN, TEAM_PACE = 3.0, 15.0, 0.95
-PATCH_MIN, PATCH_OF_MIN = 25.0, 45.0
 KINDS = ("steady", "moving", "two bands", "selective", "low", "barren", "patchy")
-
-
-@dataclass(frozen=True)
-class Truth:
-    """Where they feed at the beginning and at the end [m], a second band below or above [m], how far they rise [m], how many
-    [1/min], which class of fly they want; whether they come and go, and whether this place is empty."""
-
-    begin_m: float
-    end_m: float
-    reach_m: float
-    rate_pmin: float
-    fly: int
-    other_m: float | None = None
-    patchy: bool = False
-    empty: bool = False
-
-    def centre_m(self, at_min: float) -> float:
-        share = min(max((at_min - 60.0) / 90.0, 0.0), 1.0)
-        return round(self.begin_m + (self.end_m - self.begin_m) * share, 2)
-
-    def rate_at(self, at_min: float) -> float:
-        off = self.empty or (self.patchy and at_min % PATCH_OF_MIN > PATCH_MIN)
-        return 0.0 if off else self.rate_pmin
 
 
 class World:
@@ -122,7 +99,8 @@ def truth_of(kind: str, deepest_m: float, rng: np.random.Generator, begin_m: flo
         rate = float(rng.uniform(0.02, 0.05))
     picky = kind == "selective" or rng.random() < 0.4
     fly = int(rng.integers(1, CLASSES + 1)) if picky else ANY
-    return Truth(begin, end, REACH_M * float(rng.lognormal(0.0, 0.3)), rate, fly, other, kind == "patchy", kind == "barren")
+    reach = REACH_M * float(rng.lognormal(0.0, 0.3))
+    return Truth(kind, begin, end, reach, rate, fly, other, kind == "patchy", kind == "barren")
 
 
 def prior_of(prior: str, truth: Truth, deepest_m: float, rng: np.random.Generator) -> Grid:

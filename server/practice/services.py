@@ -26,12 +26,11 @@ from stillthread.errors import BadInput
 from stillthread.plan.box import Box
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, choose
-from stillthread.plan.handed import hand_over
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
 from stillthread.practice import game
 from stillthread.practice.deal import Dealt, Own, check_seed, deal, new_seed, read_so_far, seed_of_week
-from stillthread.practice.fished import shot_of
+from stillthread.practice.fished import search_of, shot_of
 from stillthread.practice.told import by_advice, fished_by
 from stillthread.practice.truth import DAY_MIN, READING_MIN
 from stillthread.rules.water_rules import WaterRules
@@ -150,7 +149,7 @@ def planned(
     """Return the plan for a day as it has been read, with its search table; kept, for it is asked again after each cast."""
     picture = read_water(read_so_far(deal(seed, level, own), made, 60.0 * hour))
     plan = choose(picture, BOX, WaterRules())
-    table, ways = hand_over(plan)
+    table, ways = search_of(plan)
     return plan, table, ways
 
 

@@ -7,7 +7,9 @@ from typing import Any
 import numpy as np
 
 from stillthread.plan.actions import Action, Hang, cycle_s, simulate_action
-from stillthread.plan.handed import PATH_POINTS, fly_class, told
+from stillthread.plan.choose import Plan
+from stillthread.plan.handed import PATH_POINTS, fly_class, hand_over, told
+from stillthread.plan.option import Option
 from stillthread.practice.deal import Dealt
 from stillthread.search.presentation import Presentation, Tied
 from stillthread.sinking.cast import Cast, CastResult, Water
@@ -18,6 +20,16 @@ from stillthread.tackle.starter import STARTER_FLIES
 
 TOUCHED_S = 1.0  # ours: a fly that lies on the bottom for so long is felt to touch
 _KNOWN = {fly.name: fly for fly in STARTER_FLIES}
+
+
+def search_of(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
+    """Return a plan's search table as it holds on a practice day, and its options by their keys.
+
+    Here fish answer a fly by its depth and its class; what the plan thinks of paces and methods is no part of the truth, so
+    every way is answered alike.
+    """
+    table, ways = hand_over(plan)
+    return {**table, "options": [{**one, "share": 1.0} for one in table["options"]]}, ways
 
 
 def true_water(dealt: Dealt) -> Water:
