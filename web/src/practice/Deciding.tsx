@@ -15,7 +15,6 @@ type Said = Schemas['PracticeAdviceOut']
 export interface DecidingProps {
   moveMin: number
   disabled: boolean
-  over: boolean
   mode: Mode
   pace: Pace
   asking: boolean
@@ -28,15 +27,15 @@ export interface DecidingProps {
 }
 
 export function Deciding(props: DecidingProps) {
-  const { moveMin, disabled, over, mode, pace, asking, ending, onMove, onAsk, onEnd, onMode, onPace } = props
+  const { moveMin, disabled, mode, pace, asking, ending, onMove, onAsk, onEnd, onMode, onPace } = props
   return (
     <>
-      <div className="flex flex-wrap gap-2">
-        <Button disabled={disabled || over} onClick={onMove}>
-          Another place <span className="text-sm font-normal">{moveMin} min</span>
+      <div className="grid grid-cols-2 gap-2 sm:flex sm:flex-wrap">
+        <Button disabled={disabled} onClick={onMove}>
+          Another place <span className="inline-block text-sm font-normal">{moveMin} min</span>
         </Button>
         {mode === 'asked' && (
-          <Button disabled={asking || over} onClick={onAsk}>
+          <Button disabled={asking} onClick={onAsk}>
             What would you do?
           </Button>
         )}

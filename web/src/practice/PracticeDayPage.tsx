@@ -172,20 +172,26 @@ function Play({ day, taken }: { day: PracticeDay; taken: Taken | undefined }) {
       </div>
       <div className="min-w-0 space-y-3">
         {trouble && <Trouble error={trouble} />}
+        <LastCast day={day} last={last} />
         {over ? (
-          <p className="text-lg font-semibold">The day is over.</p>
+          <Button
+            look="hot"
+            size="huge"
+            className="w-full"
+            disabled={busy}
+            onClick={() => done.mutate({ kind: 'end' })}
+          >
+            {busy ? 'Working it out…' : 'The day is over: see where they were'}
+          </Button>
         ) : (
-          <>
-            <LastCast day={day} last={last} />
-            <CastButton
-              text={last ? 'Cast again' : 'Cast'}
-              pace={pace}
-              action={now?.action}
-              lastsS={drawn?.time_s.at(-1) ?? 0}
-              disabled={busy || !now}
-              onCast={cast}
-            />
-          </>
+          <CastButton
+            text={last ? 'Cast again' : 'Cast'}
+            pace={pace}
+            action={now?.action}
+            lastsS={drawn?.time_s.at(-1) ?? 0}
+            disabled={busy || !now}
+            onCast={cast}
+          />
         )}
         {guessing && now && !over && (
           <Guessing
@@ -202,32 +208,37 @@ function Play({ day, taken }: { day: PracticeDay; taken: Taken | undefined }) {
             <Advice advice={advice.data} onTake={chosen.fish} />
           </div>
         )}
-        {now && <About now={now} chosen={chosen} bottomM={day.bottom_m} taken={taken !== undefined} />}
-        <Deciding
-          moveMin={day.move_min}
-          disabled={busy}
-          over={over}
-          mode={mode}
-          pace={pace}
-          asking={advice.isPending}
-          ending={busy && done.variables.kind === 'end'}
-          onMove={() => done.mutate({ kind: 'place' })}
-          onAsk={() => advice.mutate()}
-          onEnd={() => done.mutate({ kind: 'end' })}
-          onMode={setMode}
-          onPace={setPace}
-        />
-        {!taken && (
+        {now && !over && (
+          <About now={now} chosen={chosen} bottomM={day.bottom_m} taken={taken !== undefined} />
+        )}
+        {!over && (
+          <Deciding
+            moveMin={day.move_min}
+            disabled={busy}
+            mode={mode}
+            pace={pace}
+            asking={advice.isPending}
+            ending={busy && done.variables.kind === 'end'}
+            onMove={() => done.mutate({ kind: 'place' })}
+            onAsk={() => advice.mutate()}
+            onEnd={() => done.mutate({ kind: 'end' })}
+            onMode={setMode}
+            onPace={setPace}
+          />
+        )}
+        {!taken && !over && (
           <Button disabled={take.isPending} onClick={() => take.mutate()}>
             {take.isPending ? 'Packing it…' : 'Take it along, for no signal'}
           </Button>
         )}
-        <Ways
-          ranked={plan.data?.ranked ?? []}
-          waiting={plan.isFetching}
-          chosen={one?.method.key ?? null}
-          onChoose={(key) => chosen.turn({ key, by: 0 })}
-        />
+        {!over && (
+          <Ways
+            ranked={plan.data?.ranked ?? []}
+            waiting={plan.isFetching}
+            chosen={one?.method.key ?? null}
+            onChoose={(key) => chosen.turn({ key, by: 0 })}
+          />
+        )}
       </div>
     </div>
   )

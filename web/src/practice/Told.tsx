@@ -277,27 +277,71 @@ function DayDrawing({ day, told }: { day: PracticeDay; told: ToldDay }) {
   )
 }
 
+type Cast = PracticeDay['casts'][number]
+
+/** Casts one after the other that did the same. */
+function runsOf(casts: readonly Cast[]): [Cast, ...Cast[]][] {
+  const runs: [Cast, ...Cast[]][] = []
+  for (const cast of casts) {
+    const [first] = runs.at(-1) ?? []
+    const same = first?.words === cast.words && first.low_m === cast.low_m && first.high_m === cast.high_m
+    if (same) runs.at(-1)?.push(cast)
+    else runs.push([cast])
+  }
+  return runs
+}
+
 function Casts({ day }: { day: PracticeDay }) {
   const units = useUnits()
   return (
     <section aria-label="Every cast" className="min-w-0 lg:col-span-2">
       <h2 className="eyebrow border-b-2 border-ink">Every cast</h2>
       <ol>
-        {day.casts.map((cast) => (
+        {runsOf(day.casts).map((run) => (
           <li
-            key={cast.number}
-            id={`cast-${cast.number}`}
-            className="grid grid-cols-[3.5rem_1fr_auto] gap-2 border-b border-rule py-1 text-sm target:bg-care"
+            key={run[0].number}
+            className="grid grid-cols-[4.5rem_1fr_auto] gap-2 border-b border-rule py-1 text-sm has-target:bg-care"
           >
-            <span>{Math.round(cast.at_min)} min</span>
-            <span className="min-w-0">
-              {cast.words}, {format('depth', cast.low_m, units)} to {format('depth', cast.high_m, units)}
-              {cast.came.length > 0 && `: ${cast.came.map((one) => one.kind).join(', ')}`}
+            <span>
+              {run.map(({ number }) => (
+                <span key={number} id={`cast-${number}`} className="scroll-mt-16" />
+              ))}
+              {numbered(run)}
+              <span className="block text-soft">{Math.round(run[0].at_min)} min</span>
             </span>
-            <span className="text-right text-soft">worth {(cast.expected ?? 0).toFixed(2)}</span>
+            <span className="min-w-0">
+              {run[0].words}, {format('depth', run[0].low_m, units)} to{' '}
+              {format('depth', run[0].high_m, units)}
+              {cameIn(run)}
+            </span>
+            <span className="text-right text-soft">
+              worth {run.reduce((sum, one) => sum + (one.expected ?? 0), 0).toFixed(2)}
+            </span>
           </li>
         ))}
       </ol>
     </section>
   )
+}
+
+function numbered(run: readonly Cast[]): string {
+  const [first, last] = [run[0], run.at(-1)]
+  if (!first || !last || first === last) return `Cast ${(first?.number ?? 0) + 1}`
+  return `${first.number + 1} to ${last.number + 1}`
+}
+
+const CAME = {
+  take: ['take', 'takes'],
+  lost: ['lost', 'lost'],
+  knock: ['knock', 'knocks'],
+  follow: ['follow', 'follows'],
+} as const
+
+function cameIn(run: readonly Cast[]): string {
+  const came = run.flatMap((cast) => cast.came.map(({ kind }) => kind))
+  const counted = (Object.keys(CAME) as (keyof typeof CAME)[]).flatMap((kind) => {
+    const many = came.filter((one) => one === kind).length
+    return many === 0 ? [] : `${many} ${CAME[kind][many === 1 ? 0 : 1]}`
+  })
+  return counted.length === 0 ? '' : `: ${counted.join(', ')}`
 }
