@@ -100,6 +100,32 @@ class PracticeTests(AnglerTestCase):
         self.assertEqual(len(PracticeDay.objects.get(owner=self.angler).log), 5)
         self.assert_no_faults()
 
+    def test_a_day_that_two_devices_play_is_never_mixed(self) -> None:
+        here = self.open(PHONE, service_workers="allow")
+        self.sign_in(here, "/practice")
+        here.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        self.deal(here)
+        here.get_by_role("button", name="Take it along, for no signal").click()
+        expect(here.get_by_text(re.compile("taken along: it goes on with no connection"))).to_be_visible()
+        self.contexts[-1].set_offline(True)
+        self.cast(here, 1)
+        expect(here.get_by_text(re.compile("1 to send"))).to_be_visible()
+        offline = self.contexts[-1]
+        there = self.open()
+        self.sign_in(there, here.url.split("/", 3)[3].join(("/", "")))
+        expect(there.get_by_text(re.compile("taken along by another device"))).to_be_visible()
+        there.get_by_role("button", name="Go on with it on this device").click()
+        there.get_by_role("button", name=re.compile("^Sound the bottom")).click()
+        self.wait_for(lambda: len(PracticeDay.objects.get(owner=self.angler).log) == 1)
+        offline.set_offline(False)
+        alert = here.get_by_role("alert")
+        expect(alert).to_contain_text("Something else was done there")
+        alert.get_by_role("button", name=re.compile("^Let go of it")).click()
+        here.get_by_role("button", name="Go on with it on this device").click()
+        expect(here.get_by_role("button", name=re.compile("^Sound the bottom done"))).to_be_disabled()
+        expect(here.get_by_text(re.compile("0 casts"))).to_be_visible()
+        self.assert_no_faults()
+
     def test_another_way_and_count_are_cast_as_they_are_shown_and_a_count_takes_its_time(self) -> None:
         page = self.open()
         self.sign_in(page, "/practice")

@@ -7,6 +7,7 @@ import { resetAsked, ResetPage } from './account/ResetPage'
 import { ConnectionBar } from './ui/ConnectionBar'
 import { hearWho } from './offline/kept'
 import { flush } from './offline/outbox'
+import { sendPractised } from './offline/practised'
 import { OutingProvider, useOuting } from './state/outing'
 import { PersonProvider, usePerson, useSession, useUnits } from './state/person'
 import { FishPage } from './steps/fish/FishPage'
@@ -95,7 +96,7 @@ function Shell() {
     document.documentElement.dataset.theme = theme
   }, [theme])
   useEffect(() => {
-    const send = () => void flush(username)
+    const send = () => void flush(username).then(() => sendPractised(username))
     send()
     const timer = setInterval(send, RESEND_MS)
     window.addEventListener('online', send)

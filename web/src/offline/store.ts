@@ -117,6 +117,11 @@ export interface Taken {
   /** Which of the pack's plans stands by now. */
   plan: number
   played: Played
+  /** What was done here since it was taken along, and how much of it the server has. */
+  acts: Schemas['ReadIn' | 'MoveIn' | 'ShootIn' | 'EndIn'][]
+  sent: number
+  /** Why the server will not have it. */
+  refused: string | null
   /** Casts beyond those of the pack, asked of the server once. */
   shots: { rig: Schemas['RigIn']; action: Schemas['ShotIn']['action']; shot: Schemas['ShotOut'] }[]
 }

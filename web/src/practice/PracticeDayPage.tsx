@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { handling, headline } from '../choice/sayings'
 import { Column } from '../column/Column'
+import { waiting } from '../offline/practised'
 import type { Taken } from '../offline/store'
 import { useRun } from '../queries/hooks'
 import { useUnits } from '../state/person'
@@ -12,6 +13,7 @@ import { Trouble, Waiting } from '../ui/Notice'
 import { useMedia } from '../ui/useMedia'
 import { CastButton, type Pace } from './CastButton'
 import { Advice, Deciding, Guessing, type Mode } from './Deciding'
+import { letGo } from './device'
 import { usePracticeDay, usePracticePlan, usePractise, type PracticeDay } from './hooks'
 import { rigOf, turnedBy, Turner, Ways, type Fished, type Turned } from './Rigging'
 import { Clock, LastCast, Readings } from './Standing'
@@ -29,8 +31,15 @@ export function PracticeDayPage() {
           Practice
         </Link>{' '}
         · code <strong>{day.seed}</strong>, {day.level} · {day.water}
-        {taken && ' · taken along: it goes on with no connection'}
+        {taken && ` · taken along: it goes on with no connection${unsent(taken)}`}
       </p>
+      {taken?.refused && (
+        <div role="alert" className="mt-2 border-l-[6px] border-hot bg-care px-3 py-1.5">
+          <p className="font-semibold">The server has this day otherwise: {taken.refused}</p>
+          <p>What was done here stays on this device, and does not reach the list.</p>
+          <Button onClick={() => void letGo(taken.dayId)}>Let go of it, and see the server’s</Button>
+        </div>
+      )}
       {day.told ? (
         <Told day={day} told={day.told} taken={taken} />
       ) : day.taken && !taken ? (
@@ -40,6 +49,11 @@ export function PracticeDayPage() {
       )}
     </div>
   )
+}
+
+function unsent(taken: Taken): string {
+  const many = waiting(taken)
+  return many === 0 ? '' : `, ${many} to send`
 }
 
 /** A day is played in one place at a time: two would do different things at the same minute. */

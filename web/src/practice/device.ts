@@ -1,11 +1,11 @@
 /** Practice days that were taken along: played by the device's own Python, and sent to the server as there is a connection. */
 import { answer, client, NoConnection, type Schemas } from '../api/client'
-import { flush } from '../offline/outbox'
+import { sendPractised, waiting as waits } from '../offline/practised'
 import { store, written, type Played, type Taken } from '../offline/store'
 import type { Question, Told } from '../search/worker'
 
 type Action = Schemas['ShotIn']['action']
-export type Act = Schemas['ReadIn'] | Schemas['MoveIn'] | Schemas['ShootIn'] | Schemas['EndIn']
+export type Act = Taken['acts'][number]
 type Asked =
   | { ask: 'show' }
   | { ask: 'act'; act: object }
@@ -89,6 +89,9 @@ export async function takeAlong(username: string, day: Schemas['PracticeDayOut']
     log: pack.log,
     plan: shown.plan,
     played: shown.day,
+    acts: [],
+    sent: 0,
+    refused: null,
     shots: [],
   }
   await written(() => store.taken.put(row))
@@ -97,11 +100,12 @@ export async function takeAlong(username: string, day: Schemas['PracticeDayOut']
 /** Forget the days that have ended and of which the server has everything. */
 export async function tidy(username: string): Promise<void> {
   const rows = await store.taken.where('username').equals(username).toArray()
-  const waits = await store.outbox.toArray()
-  for (const { dayId, played } of rows)
-    if (played.told?.advice != null && !waits.some(({ path }) => path.includes(dayId)))
-      await store.taken.delete(dayId)
+  for (const row of rows)
+    if (row.played.told?.advice != null && waits(row) === 0) await store.taken.delete(row.dayId)
 }
+
+/** Let go of what was done here: the day is what the server has of it. */
+export const letGo = (dayId: string) => store.taken.delete(dayId)
 
 const SAME_S = 0.05
 const SAME_M = 0.005
@@ -147,20 +151,19 @@ const NOT_ALONG =
 export async function act(dayId: string, done: Act): Promise<void> {
   const row = await store.taken.get(dayId)
   if (!row) return
-  const number = row.log.length
   if (done.kind === 'end') {
     const told = await play(row, { ask: 'tell', with_advice: false })
-    await keep(row, { played: told.day }, number, done)
+    await keep(row, { played: told.day }, done)
     return
   }
   if (done.kind === 'cast') {
     const { rig, action, shot } = await shotOf(row, done.rig, done.action)
     const played = await play(row, { ask: 'act', act: { kind: 'cast', shot } })
-    await keep(row, after(row, played), number, { kind: 'cast', rig, action })
+    await keep(row, after(row, played), { kind: 'cast', rig, action })
     return
   }
   const played = await play(row, { ask: 'act', act: done })
-  await keep(row, after(row, played), number, done)
+  await keep(row, after(row, played), done)
 }
 
 function after(row: Taken, played: Answered): Partial<Taken> {
@@ -168,21 +171,15 @@ function after(row: Taken, played: Answered): Partial<Taken> {
   return { log: played.new ? [...row.log, played.new] : row.log, plan, played: day }
 }
 
-async function keep(row: Taken, changes: Partial<Taken>, number: number, done: Act): Promise<void> {
-  const path = `/api/practice-days/${row.dayId}/acts/${number}`
+async function keep(row: Taken, changes: Partial<Taken>, done: Act): Promise<void> {
   await written(() =>
-    store.transaction('rw', store.taken, store.outbox, async () => {
-      await store.taken.update(row.dayId, changes)
-      await store.outbox.add({
-        username: row.username,
-        path,
-        method: 'PUT',
-        body: done,
-        refused: null,
-      })
+    store.transaction('rw', store.taken, async () => {
+      // What was sent meanwhile stays sent.
+      const now = await store.taken.get(row.dayId)
+      if (now) await store.taken.put({ ...now, ...changes, acts: [...now.acts, done] })
     }),
   )
-  void flush(row.username)
+  void sendPractised(row.username)
 }
 
 /** Work out what the advice would have taken: it takes longest, so it comes after the rest. */

@@ -1,0 +1,58 @@
+/** Send what was done on practice days that were taken along, act by act: apart from the log, which never waits for play. */
+import { csrfToken } from '../api/client'
+import { store, written, type Taken } from './store'
+
+let sending: Promise<void> | null = null
+
+/** Send all that waits for this person; stops quietly where there is no connection. One sender at a time. */
+export function sendPractised(username: string): Promise<void> {
+  sending ??= sendAll(username).finally(() => {
+    sending = null
+  })
+  return sending
+}
+
+async function sendAll(username: string): Promise<void> {
+  const rows = await store.taken.where('username').equals(username).toArray()
+  for (const { dayId } of rows) if (!(await sendDay(dayId))) return
+}
+
+/** How many acts of a day still wait. */
+export const waiting = ({ acts, sent }: Taken) => acts.length - sent
+
+/** Send a day as far as it was played; false where the rest has to wait. */
+async function sendDay(dayId: string): Promise<boolean> {
+  for (;;) {
+    const row = await store.taken.get(dayId)
+    if (!row || row.refused !== null || waiting(row) <= 0) return true
+    const response = await send(row)
+    if (!response) return false
+    if (response.ok) {
+      await written(() => store.taken.update(dayId, { sent: row.sent + 1 }))
+      continue
+    }
+    const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
+    const waits = [401, 403, 408, 429].includes(response.status) || response.status >= 500
+    if (waits || problem?.code === 'another_person') return false
+    const refused = problem?.detail ?? `Refused (${response.status}).`
+    await written(() => store.taken.update(dayId, { refused }))
+  }
+}
+
+async function send({ dayId, username, pack, acts, sent }: Taken): Promise<Response | null> {
+  try {
+    return await fetch(`/api/practice-days/${dayId}/acts/${pack.log.length + sent}`, {
+      method: 'PUT',
+      credentials: 'same-origin',
+      headers: {
+        'Content-Type': 'application/json',
+        'X-CSRFToken': csrfToken(),
+        // Another person may be signed in on this device by now.
+        'X-Angler': encodeURIComponent(username),
+      },
+      body: JSON.stringify(acts[sent]),
+    })
+  } catch {
+    return null
+  }
+}
