@@ -61,9 +61,15 @@ export function keptSession(ask: () => Promise<Session>): Promise<Session> {
 
 /** Keep who is here. Another person finds nothing of the last one's; what waits to be sent stays. */
 export async function keepSession(session: Session): Promise<void> {
-  await store.transaction('rw', store.kept, async () => {
+  await store.transaction('rw', store.kept, store.taken, async () => {
     const before = (await store.kept.get(SESSION))?.answer as Session | undefined
-    if (before?.username !== session.username) await store.kept.clear()
+    if (before?.username !== session.username) {
+      await store.kept.clear()
+      // A practice day of which something is still to be sent waits for its owner.
+      await store.taken
+        .filter((row) => row.username !== session.username && row.acts.length === row.sent)
+        .delete()
+    }
     await store.kept.put({ id: SESSION, kind: 'list', at: Date.now(), answer: session })
   })
   who.postMessage(session.username)
