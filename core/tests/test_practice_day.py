@@ -127,13 +127,18 @@ class OwnWaterTests(unittest.TestCase):
         self.assertNotEqual(deal(SEED, "fair", south).truth, deal(SEED, "fair").truth)
         shallow = deal(SEED, "hard", replace(south, bottom_m=0.8))
         self.assertEqual(shallow.conditions.bottom_depth_m, 1.0)
+        # In a deep lake they are where the reading has them, not a tenth of the depth down.
+        deep = [
+            deal(seed, "fair", replace(south, bottom_m=90.0)).truth.begin_m for seed in (SEED, "ZXWVTS", "XK9ZWD", "TB6R59")
+        ]
+        self.assertLess(min(deep), 6.0)
 
 
 class GameTests(unittest.TestCase):
     hidden = deal(SEED, "easy").hidden
 
     def shot(self, depth_m: float = 2.0) -> dict[str, Any]:
-        return {"one": told(still(depth_m)), "low_m": depth_m, "high_m": depth_m, "touched": False}
+        return {"one": told(still(depth_m)), "low_m": depth_m, "high_m": depth_m, "bottom_m": 4.0, "touched": False}
 
     def test_each_act_costs_its_minutes_and_nothing_is_done_after_the_end(self) -> None:
         log: list[dict[str, Any]] = [game.act(self.hidden, [], {"kind": "reading", "what": "look"})]
@@ -152,6 +157,15 @@ class GameTests(unittest.TestCase):
         with self.assertRaises(game.NotNow) as late:
             game.act(self.hidden, [{**log[1], "ends_min": DAY_MIN}], {"kind": "place"})
         self.assertEqual(late.exception.code, "day_over")
+
+    def test_no_fish_takes_below_the_bottom(self) -> None:
+        rich = replace(self.hidden, truth=replace(AnswerTests.truth, begin_m=3.9, end_m=3.9, rate_pmin=0.9))
+        shot, log = self.shot(3.95), list[dict[str, Any]]()
+        for _ in range(40):
+            log.append({**game.act(rich, log, {"kind": "cast", "shot": shot}), "ends_min": 0.0})
+        depths = [came["depth_m"] for one in log for came in one["came"]]
+        self.assertGreater(len(depths), 20)
+        self.assertEqual(max(depths), 4.0)
 
     def test_plans_go_along_for_what_may_be_read_next(self) -> None:
         sets = game.ahead(frozenset({"sounding"}))

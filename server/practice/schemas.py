@@ -190,6 +190,7 @@ class ShotOut(Schema):
     one: dict[str, Any]
     low_m: float
     high_m: float
+    bottom_m: float
     touched: bool
 
 

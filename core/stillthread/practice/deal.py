@@ -13,7 +13,7 @@ from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.food.signs import SIGNS
 from stillthread.practice.truth import BEGINS_H, Hidden, Truth, seeded
-from stillthread.ranges import SECCHI_M
+from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M
 from stillthread.search.grid import ANY
 from stillthread.water.comfort import SPECIES, species_named
 from stillthread.water.reading import Reading
@@ -23,6 +23,7 @@ from stillthread.weather.wind import Wind
 
 USUAL = Usual(3.0, 5.0)  # ours: of a water that nobody told of
 REACH_M = 0.9
+DEEPEST_MADE_UP_M = 9.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +132,7 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
     northern = date(2026, 3, 25) + timedelta(days=draw.randrange(215))
     latitude, altitude = round(draw.uniform(48.0, 62.0), 1), round(draw.uniform(40.0, 500.0))
     lake = Lake(latitude, float(altitude), round(draw.uniform(0.4, 3.0), 1))
-    bottom = round(draw.uniform(3.0, 9.0), 1)
+    bottom = round(draw.uniform(3.0, DEEPEST_MADE_UP_M), 1)
     summer = 1.0 - abs((northern - date(2026, 7, 20)).days) / 120.0
     warmer = draw.uniform(-1.5, 1.5)
     usual_top, secchi, day, place, usual = 6.0 + 12.0 * summer, draw.uniform(1.5, 6.0), northern, Place(latitude, 0.0), USUAL
@@ -140,7 +141,7 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
         lake, place, species = own.lake, Place(own.latitude_deg, own.longitude_deg), species_named(own.species)
         # South of the line the season is the other half of the year.
         day = northern if own.latitude_deg >= 0.0 else northern + timedelta(days=182)
-        bottom = round(max(own.bottom_m * (0.8 + 0.4 * (bottom - 3.0) / 6.0), 1.0), 1)
+        bottom = round(min(max(own.bottom_m * (0.8 + 0.4 * (bottom - 3.0) / 6.0), 1.0), BOTTOM_DEPTH_M.high), 1)
         secchi = min(max(own.secchi_m * (0.75 + 0.5 * (secchi - 1.5) / 4.5), SECCHI_M.low), SECCHI_M.high)
         usual_top = usual_surface_c(lake, day)
         usual = Usual(own.secchi_m, own.bottom_m)
@@ -171,7 +172,8 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
 def truth_of(picture: WaterPicture, kind: str, level: Level, draw: random.Random) -> Truth:
     """Draw what is hidden: where the reading leads one to expect them, more or less, on a day of this kind."""
     deepest = picture.conditions.bottom_depth_m
-    low, high = 0.1 * deepest, 0.95 * deepest
+    # In deep water they may be as near the top as in the deepest of those that are made up.
+    low, high = 0.1 * min(deepest, DEEPEST_MADE_UP_M), 0.95 * deepest
     at, left = float(picture.belief.depth_m[-1]), draw.random()
     for depth, mass in zip(picture.belief.depth_m, picture.belief.mass(), strict=True):
         left -= float(mass)

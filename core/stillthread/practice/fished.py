@@ -63,9 +63,10 @@ def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, 
 
 
 def shot_of(rig: Rig, action: Action, dealt: Dealt) -> dict[str, Any]:
-    """Return what `practice.game.act` casts: the presentation, between which depths [m] any of its flies works, and whether one
-    lies on the bottom for so long that it is felt."""
+    """Return what `practice.game.act` casts: the presentation, between which depths [m] any of its flies works, how deep it is
+    there [m], and whether a fly lies on the bottom for so long that it is felt."""
     one, run = presentation(rig, action, dealt)
     middle = run.middle_depths_m()
     low, high = round(float(middle[:, 0].min()), 2), round(float(middle[:, 1].max()), 2)
-    return {"one": told(one), "low_m": low, "high_m": high, "touched": bool(run.contact_s.max() > TOUCHED_S)}
+    touched = bool(run.contact_s.max() > TOUCHED_S)
+    return {"one": told(one), "low_m": low, "high_m": high, "bottom_m": dealt.conditions.bottom_depth_m, "touched": touched}

@@ -87,7 +87,8 @@ def act(hidden: Hidden, log: Log, done: Mapping[str, Any]) -> dict[str, Any]:
     return {
         "kind": "cast", **shot, "at_min": round(begins, 2), "ends_min": round(begins + one.minutes + played, 2),
         "place": place(log), "expected": takes_of(hidden.truth, one, begins, place(log)),
-        "came": [{"kind": c.kind, "depth_m": c.depth_m, "fly": c.fly} for c in came], "words": _words(one),
+        "came": [{"kind": c.kind, "depth_m": min(c.depth_m, shot["bottom_m"]), "fly": c.fly} for c in came],
+        "words": _words(one),
     }  # fmt: skip
 
 

@@ -7116,6 +7116,8 @@ export interface components {
             low_m: number;
             /** High M */
             high_m: number;
+            /** Bottom M */
+            bottom_m: number;
             /** Touched */
             touched: boolean;
         };

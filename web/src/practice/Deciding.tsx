@@ -102,23 +102,28 @@ export function Guessing({ now, advice, asking, onAsk, onTake }: GuessingProps) 
   const [guess, setGuess] = useState<Step | null>(null)
   return (
     <section aria-label="What would you do now?" className="border-l-[6px] border-hot bg-sheet px-3 py-2">
-      <p className="font-semibold">What would you do now?</p>
-      <div className="mt-1 flex flex-wrap gap-1.5">
-        {(Object.keys(STEPS) as Step[]).map((step) => (
-          <Button
-            key={step}
-            aria-pressed={guess === step}
-            className={guess === step ? 'bg-ink! text-paper!' : ''}
-            disabled={guess !== null}
-            onClick={() => {
-              setGuess(step)
-              onAsk()
-            }}
-          >
-            {STEPS[step]}
-          </Button>
-        ))}
-      </div>
+      {guess === null ? (
+        <>
+          <p className="font-semibold">What would you do now?</p>
+          <div className="mt-1 flex flex-wrap gap-1.5">
+            {(Object.keys(STEPS) as Step[]).map((step) => (
+              <Button
+                key={step}
+                onClick={() => {
+                  setGuess(step)
+                  onAsk()
+                }}
+              >
+                {STEPS[step]}
+              </Button>
+            ))}
+          </div>
+        </>
+      ) : (
+        <p>
+          You would: <span className="font-semibold">{STEPS[guess].toLowerCase()}.</span>
+        </p>
+      )}
       {asking && <p className="mt-1 text-sm">The app thinks…</p>}
       {guess !== null && advice && (
         <div className="mt-2">

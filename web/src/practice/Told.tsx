@@ -68,7 +68,7 @@ export function Told({ day, told, taken }: ToldProps) {
                   <span>{one.who}</span>
                   <span>{one.takes?.toFixed(1) ?? 'working it out…'}</span>
                 </span>
-                <span className="block h-2 bg-rule" aria-hidden="true">
+                <span className="block h-2 bg-rule forced-color-adjust-none" aria-hidden="true">
                   <span
                     className={`block h-full ${one.strong ? 'bg-hot' : 'bg-ink'}`}
                     style={{ width: `${Math.round((100 * (one.takes ?? 0)) / most)}%` }}
