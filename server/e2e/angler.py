@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.test import override_settings
 from playwright.sync_api import Locator, Page, expect
 
 from accounts.services import sign_up
 from demo.season import BRENNHOLT, TRESCANAS
 from e2e.browser import BrowserTestCase
-from project.tests.people import PASSWORD
+from project.tests.people import JSON, PASSWORD
 from waters.models import Water
 from waters.services import save_water
 
@@ -73,3 +75,19 @@ class AnglerTestCase(BrowserTestCase):
         page.get_by_role("button", name="Choose the rig").click()
         page.get_by_role("button", name="Fish this").click()
         expect(page.get_by_role("button", name="Cast", exact=True)).to_be_visible()
+
+    def practised(self) -> tuple[str, str]:
+        """Return where two practice days are: one that is being fished, and one that was told."""
+        self.client.force_login(self.angler)
+        paths = []
+        for ends in (False, True):
+            day = str(uuid.uuid4())
+            at = f"/api/practice-days/{day}"
+            self.client.put(at, {"level": "fair", "seed": "XK9ZWD"}, content_type=JSON)
+            one = self.client.get(f"{at}/plan").json()["ranked"][0]
+            cast = {"kind": "cast", "rig": {n: one[n] for n in ("line", "leader", "flies")}, "action": one["action"]}
+            for number, act in enumerate([cast, {"kind": "place"}, cast, *([{"kind": "end"}] if ends else [])]):
+                answer = self.client.put(f"{at}/acts/{number}", act, content_type=JSON)
+                self.assertEqual(answer.status_code, 200, answer.content)
+            paths.append(f"/practice/{day}")
+        return paths[0], paths[1]

@@ -40,6 +40,7 @@ class AccessTests(AnglerTestCase):
 
     def test_every_view_is_accessible_in_both_themes_and_fits_its_screen(self) -> None:
         chart_lake(self.water, BRENNHOLT_LAKE)
+        fishing, told = self.practised()
         door = self.open()
         door.goto("/")
         expect(door.get_by_label("Name")).to_be_visible()
@@ -55,6 +56,7 @@ class AccessTests(AnglerTestCase):
                     ("Look back", "of the fly in the water"), ("Waters", "Add a water"), ("Box", "Flies"),
                     ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
                     ("/you", "For scripts"), ("/you/log", "Take it with you"),
+                    ("/practice", "fish a hidden lake"), (fishing, "Ways to fish"), (told, "Where they were"),
                 ):  # fmt: skip
                     self.go(page, path)
                     expect(page.get_by_text(seen).first).to_be_visible()

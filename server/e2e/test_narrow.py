@@ -92,10 +92,12 @@ class NarrowTests(AnglerTestCase):
         page = self.open(PHONE)
         self.sign_in(page)
         self.read_water(page)
+        fishing, told = self.practised()
         for path, seen in (
             ("/read", "Most likely feeding"), ("/rig", "The best of each method"), ("/waters", "Add a water"),
             ("/box", "Flies"), ("/log", "No days yet"), ("/tank", "two rigs in the same water"), ("/instruments", "Add one"),
             ("/you", "For scripts"), ("/you/log", "Take it with you"),
+            ("/practice", "fish a hidden lake"), (fishing, "Ways to fish"), (told, "Where they were"),
         ):  # fmt: skip
             page.goto(path)
             expect(page.get_by_text(seen).first).to_be_attached()
