@@ -22,10 +22,11 @@ from search_worlds import World
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import choose
 from stillthread.practice.answer import PLAYED_MIN
-from stillthread.practice.deal import LEVELS, deal, new_seed, read_so_far, truth_of
+from stillthread.practice.deal import deal, read_so_far
 from stillthread.practice.fished import search_of
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew
 from stillthread.practice.truth import READING_MIN, Hidden, seeded
+from stillthread.practice.worlds import LEVELS, new_seed, truth_of
 from stillthread.search.day import Table
 from tests.planning import BOX, FREE
 
@@ -55,8 +56,7 @@ def fish_a_day(job: tuple[str, str | None, int]) -> Day:
     hidden, read = dealt.hidden, USUALLY_READ
     if kind is not None:
         read = frozenset(READING_MIN)
-        whole = read_water(read_so_far(dealt, read, 0.0))
-        hidden = Hidden(dealt.seed, level, truth_of(whole, kind, LEVELS[level], draw))
+        hidden = Hidden(dealt.seed, level, truth_of(dealt.likely, kind, LEVELS[level], draw))
     table, _ = search_of(choose(read_water(read_so_far(dealt, read, 15.0)), BOX, FREE))
     of = Table.of(table)
     best, advice, ladder = (
@@ -117,7 +117,7 @@ def _page(found: dict[tuple[str, str | None], list[Day]], many: int) -> list[str
     for kind in KINDS:
         days = found["fair", kind]
         ours, bench = share(days, "advice"), share(days, "bench", "bench_best")
-        both = ["yes" if _agrees(ours, other) else f"no, by {_apart(ours, other):.0f}" for other in (bench, told[kind])]
+        both = ["yes" if _agrees(ours, other) else f"no, by {_apart(ours, other):.1f}" for other in (bench, told[kind])]
         kinds.append(f"| {kind} | {_short(ours)} | {_short(bench)} | {_short(told[kind])} | {both[0]} | {both[1]} |")
     text = (ROOT / "scripts" / "practice_days.md").read_text()
     return [

@@ -18,11 +18,12 @@ from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
 from stillthread.practice import drills, game
 from stillthread.practice.answer import PLAYED_MIN, cast, met, takes_of
-from stillthread.practice.deal import LEVELS, Own, check_seed, deal, new_seed, read_so_far, seed_of_week
+from stillthread.practice.deal import Own, again, check_seed, deal, read_so_far, seed_of_week
 from stillthread.practice.fished import presentation, search_of
 from stillthread.practice.told import Cast as Fished
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, READING_MIN, seeded
+from stillthread.practice.worlds import LEVELS, new_seed, truth_again
 from stillthread.search.day import Table
 from stillthread.search.presentation import TAKE, Presentation, Tied
 from stillthread.sinking.cast import Cast
@@ -93,6 +94,21 @@ class DealTests(unittest.TestCase):
             (every.readings, every.secchi_m, every.assumed), (dealt.conditions.readings, dealt.conditions.secchi_m, ())
         )
         self.assertEqual(every.signs, dealt.signs)
+
+    def test_another_day_on_the_same_water_hides_other_fish(self) -> None:
+        first = deal(SEED, "easy")
+        second = again(first, "ZXWVTS", "hard")
+        self.assertEqual((second.conditions, second.turns, second.signs), (first.conditions, first.turns, first.signs))
+        self.assertEqual(second.truth, truth_again(first.likely, "ZXWVTS", "hard"))
+        self.assertNotEqual(second.truth, first.truth)
+        self.assertIn(second.truth.kind, LEVELS["hard"].kinds)
+        self.assertAlmostEqual(sum(first.likely.chance), 1.0, places=6)
+        begun = [again(first, new_seed(seeded(str(k))), "fair").truth.begin_m for k in range(400)]
+        mean = sum(z * p for z, p in zip(first.likely.depth_m, first.likely.chance, strict=True))
+        self.assertAlmostEqual(sum(begun) / len(begun), mean, delta=0.2)
+        for seed, level in (("short", "easy"), ("ZXWVTS", "impossible")):
+            with self.assertRaises(BadInput):
+                again(first, seed, level)
 
     def test_the_weather_turns_twice_and_what_is_read_turns_with_it(self) -> None:
         dealt = deal(SEED, "fair")
@@ -177,7 +193,7 @@ class GameTests(unittest.TestCase):
 
     def test_it_runs_on_nothing_but_the_standard_library_and_says_the_same(self) -> None:
         of = {**table([hung(1.0), hung(2.0), hung(3.0)])}
-        pack = json.dumps({"sealed": game.seal(self.hidden), "plans": [{"made": [], "table": of}]})
+        pack = json.dumps({"sealed": game.seal(self.hidden, deal(SEED, "easy").likely), "plans": [{"made": [], "table": of}]})
         log = [game.act(self.hidden, [], {"kind": "cast", "shot": self.shot()})]
         asked = [
             json.dumps({"log": log, "told": None, **more})
@@ -185,6 +201,7 @@ class GameTests(unittest.TestCase):
                 {"ask": "act", "act": {"kind": "cast", "shot": self.shot(3.0)}},
                 {"ask": "advise"},
                 {"ask": "tell", "with_advice": True},
+                {"ask": "again", "level": "hard", "seed": "ZXWVTS"},
             )
         ]
         script = (

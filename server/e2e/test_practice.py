@@ -88,16 +88,29 @@ class PracticeTests(AnglerTestCase):
         before = page.get_by_role("region", name="Takes of the day").inner_text()
         day = PracticeDay.objects.get(owner=self.angler)
         self.assertEqual((len(day.log), day.told), (1, None))
-        self.contexts[-1].set_offline(False)
-        self.wait_for(lambda: PracticeDay.objects.get(owner=self.angler).told is not None)
-        # The list lets go of what the server has: the same day is told by the server, and tells the same.
+        # Another day on the same water is dealt by the device itself.
+        page.get_by_role("button", name="Another day on this water").click()
+        expect(page.get_by_text(re.compile("0 casts"))).to_be_visible()
+        self.cast(page, 2)
+        expect(page.get_by_text(re.compile("3 to send"))).to_be_visible()
         page.get_by_role("link", name="Practice", exact=True).first.click()
         days = page.get_by_role("list", name="Practice days")
-        expect(days.get_by_role("listitem")).to_have_count(1)
-        expect(days.get_by_text("taken along")).to_have_count(0)
-        days.get_by_role("link").click()
+        expect(days.get_by_text("on this device")).to_have_count(2)
+        self.contexts[-1].set_offline(False)
+        self.wait_for(lambda: [len(one.log) for one in PracticeDay.objects.filter(owner=self.angler)] == [2, 5])
+        self.wait_for(lambda: PracticeDay.objects.get(pk=day.pk).told is not None)
+        # What the server tells, played from the acts, is what the device told.
+        told = PracticeDay.objects.get(pk=day.pk).told
+        assert told is not None
+        self.assertEqual(
+            re.findall(r"\d+\.\d", before), [f"{told[who]:.1f}" for who in ("expected", "ladder", "advice", "knew")]
+        )
+        self.assertIn(f"{told['takes']} takes", before)
+        # The list lets go of what the server has and goes on with what is still played.
+        page.reload()
+        expect(days.get_by_text("on this device")).to_have_count(1)
+        days.get_by_role("link", name=re.compile("who knew")).click()
         expect(page.get_by_role("region", name="Takes of the day")).to_have_text(before, use_inner_text=True)
-        self.assertEqual(len(PracticeDay.objects.get(owner=self.angler).log), 5)
         self.assert_no_faults()
 
     def test_a_day_that_two_devices_play_is_never_mixed(self) -> None:

@@ -10,7 +10,8 @@ from django.db import models
 
 
 class PracticeDay(models.Model):
-    """A day that was dealt: the seed says all that is hidden, on a water made up or the angler's `own` as it was then. `log` is
+    """A day that was dealt: the seed says all that is hidden, on a water made up or the angler's `own` as it was then, or on
+    the water that another seed and level were dealt, as on the day it is `like`. `log` is
     what was done, in its order; `taken` the readings and the hour with which a device took the day along; `told` what came of
     it, once the day has ended."""
 
@@ -21,6 +22,7 @@ class PracticeDay(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True, blank=True)
     own = models.JSONField(null=True, blank=True)
+    like = models.JSONField(null=True, blank=True)
     taken = models.JSONField(null=True, blank=True)
     log = models.JSONField(default=list, blank=True)
     told = models.JSONField(null=True, blank=True)

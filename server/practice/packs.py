@@ -15,11 +15,11 @@ from django.db import transaction
 from accounts.models import User
 from advice.run_shows import show_action
 from practice.models import PracticeDay
-from practice.services import EVERY, day_of, dealt_of, planned, show_name, show_option, show_plan_of, show_seen
+from practice.services import EVERY, day_of, dealt_of, planned, show_name, show_option, show_plan_of, show_seen, water_of_day
 from stillthread.plan.actions import Action, Hang
 from stillthread.plan.option import Option
 from stillthread.practice import game
-from stillthread.practice.deal import Dealt, Own
+from stillthread.practice.deal import Dealt
 from stillthread.practice.fished import shot_of
 from stillthread.practice.truth import DAY_MIN
 from stillthread.sinking.cast import Cast
@@ -45,10 +45,10 @@ def take_along(owner: User, day_id: UUID) -> dict[str, Any]:
 
 
 def _pack(day: PracticeDay, read: frozenset[str], hour: int) -> dict[str, Any]:
-    dealt, own = dealt_of(day), Own(**day.own) if day.own else None
+    dealt, of = dealt_of(day), water_of_day(day)
     plans, tables = [], []
     for made in game.ahead(read):
-        plan, table, ways = planned(day.seed, day.level, own, made, hour)
+        plan, table, ways = planned(of, made, hour)
         fished = {key: {**show_option(option), "shot": shot_of(option.rig, option.action, dealt)}
                   for key, option in ways.items()}  # fmt: skip
         turns = {one.option.method.key: [*_turned(one.option, dealt)] for one in plan.ranked}
@@ -56,7 +56,7 @@ def _pack(day: PracticeDay, read: frozenset[str], hour: int) -> dict[str, Any]:
         tables.append({"made": sorted(made), "table": table})
     return {
         "name": show_name(day),
-        "game": json.dumps({"sealed": game.seal(dealt.hidden), "plans": tables}),
+        "game": json.dumps({"sealed": game.seal(dealt.hidden, dealt.likely), "plans": tables}),
         "plans": plans,
         "seen": dict(_seen(dealt, read, hour)),
         "log": day.log,

@@ -18,12 +18,14 @@ DrillKind = Literal["depth", "float", "line", "count"]
 
 
 class PracticeDayIn(Schema):
-    """A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up or one's own."""
+    """A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up, one's own, or the one of
+    a day that was taken along, which it is `like` in all but where the fish are: it is taken along with it."""
 
     level: Level = "fair"
     seed: Annotated[str, Field(max_length=12)] | None = None
     week: bool = False
     water_id: int | None = None
+    like: UUID | None = None
 
 
 class PracticeRowOut(Schema):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -29,10 +29,11 @@ from stillthread.plan.choose import Plan, choose
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
 from stillthread.practice import game
-from stillthread.practice.deal import Dealt, Own, check_seed, deal, new_seed, read_so_far, seed_of_week
+from stillthread.practice.deal import Dealt, Own, again, check_seed, deal, read_so_far, seed_of_week
 from stillthread.practice.fished import search_of, shot_of
 from stillthread.practice.told import by_advice, fished_by
 from stillthread.practice.truth import DAY_MIN, READING_MIN
+from stillthread.practice.worlds import new_seed
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from waters.services import water_of
@@ -47,8 +48,26 @@ def day_of(owner: User, day_id: UUID, *, lock: bool = False) -> PracticeDay:
     return get_object_or_404(rows, pk=day_id, owner=owner)
 
 
+@dataclass(frozen=True, slots=True)
+class Of:
+    """What a day's water was dealt from."""
+
+    seed: str
+    level: str
+    own: Own | None
+
+    def deal(self) -> Dealt:
+        return deal(self.seed, self.level, self.own)
+
+
+def water_of_day(day: PracticeDay) -> Of:
+    own = Own(**day.own) if day.own else None
+    return Of(day.seed, day.level, own) if day.like is None else Of(day.like["seed"], day.like["level"], own)
+
+
 def dealt_of(day: PracticeDay) -> Dealt:
-    return deal(day.seed, day.level, Own(**day.own) if day.own else None)
+    dealt = water_of_day(day).deal()
+    return dealt if day.like is None else again(dealt, day.seed, day.level)
 
 
 def put_day(owner: User, day_id: UUID, payload: PracticeDayIn) -> tuple[PracticeDay, bool]:
@@ -62,9 +81,18 @@ def put_day(owner: User, day_id: UUID, payload: PracticeDayIn) -> tuple[Practice
         raise Refused(409, "too_many", f"There are {MOST_DAYS} practice days. Remove some first.")
     seed = seed_of_week(timezone.localdate()) if payload.week else payload.seed
     seed = check_seed(seed) if seed else new_seed(random.SystemRandom())
-    own = _own(owner, payload.water_id) if payload.water_id is not None else None
-    deal(seed, payload.level, own)
-    defaults = {"owner": owner, "seed": seed, "level": payload.level, "own": asdict(own) if own else None}
+    day = PracticeDay(id=day_id, owner=owner, seed=seed, level=payload.level)
+    if payload.like is not None:
+        first = day_of(owner, payload.like)
+        if first.taken is None or first.taken["made"]:
+            why = "Only a day that was taken along before anything was read can be followed by another on its water."
+            raise Refused(409, "not_taken", why)
+        of = water_of_day(first)
+        day.own, day.taken, day.like = first.own, first.taken, {"seed": of.seed, "level": of.level}
+    elif payload.water_id is not None:
+        day.own = asdict(_own(owner, payload.water_id))
+    dealt_of(day)
+    defaults = {name: getattr(day, name) for name in ("owner", "seed", "level", "own", "like", "taken")}
     # A resend that is under way at the same time finds the first one.
     return PracticeDay.objects.get_or_create(id=day_id, defaults=defaults)
 
@@ -143,11 +171,9 @@ def _end(owner: User, day: PracticeDay, number: int) -> PracticeDay:
 
 
 @lru_cache(maxsize=32)
-def planned(
-    seed: str, level: str, own: Own | None, made: frozenset[str], hour: int
-) -> tuple[Plan, dict[str, Any], dict[str, Option]]:
+def planned(of: Of, made: frozenset[str], hour: int) -> tuple[Plan, dict[str, Any], dict[str, Option]]:
     """Return the plan for a day as it has been read, with its search table; kept, for it is asked again after each cast."""
-    picture = read_water(read_so_far(deal(seed, level, own), made, 60.0 * hour))
+    picture = read_water(read_so_far(of.deal(), made, 60.0 * hour))
     plan = choose(picture, BOX, WaterRules())
     table, ways = search_of(plan)
     return plan, table, ways
@@ -155,12 +181,12 @@ def planned(
 
 def plan_of(day: PracticeDay) -> tuple[Plan, dict[str, Any], dict[str, Option]]:
     """Return the plan for what has been read by now; of a day that was taken along, the best that went with it."""
-    own = Own(**day.own) if day.own else None
+    of = water_of_day(day)
     if day.taken is not None:
         sets = game.ahead(frozenset(day.taken["made"]))
         made = sets[game.nearest(sets, game.made(day.log))]
-        return planned(day.seed, day.level, own, made, day.taken["hour"])
-    return planned(day.seed, day.level, own, game.made(day.log), hour_of(day))
+        return planned(of, made, day.taken["hour"])
+    return planned(of, game.made(day.log), hour_of(day))
 
 
 def hour_of(day: PracticeDay) -> int:

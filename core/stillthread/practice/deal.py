@@ -6,15 +6,23 @@ import random
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta, timezone
 from functools import lru_cache
-from types import MappingProxyType
 
 from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled, usual_surface_c
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.food.signs import SIGNS
 from stillthread.practice.truth import BEGINS_H, Hidden, Truth, seeded
+from stillthread.practice.worlds import (
+    DEEPEST_MADE_UP_M,
+    LETTERS,
+    LEVELS,
+    SEED_LENGTH,
+    Likely,
+    new_seed,
+    truth_again,
+    truth_of,
+)
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M
-from stillthread.search.grid import ANY
 from stillthread.water.comfort import SPECIES, species_named
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
@@ -22,35 +30,10 @@ from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 
 USUAL = Usual(3.0, 5.0)  # ours: of a water that nobody told of
-REACH_M = 0.9
-DEEPEST_MADE_UP_M = 9.0
 
 
-@dataclass(frozen=True, slots=True)
-class Level:
-    """What is dealt at a level: the kinds of day, how many interested fish there usually are [1/min] and how far that spreads
-    (of its logarithm), how often they want one class of fly, and how far a reading of everything misleads [m]."""
-
-    kinds: tuple[str, ...]
-    rate_pmin: float
-    spread: float
-    picky: float
-    misleads_m: float
-
-
-# Fair and hard days are those that the search is measured on (docs/search.md): kinds, rates and choosiness are the same.
-LEVELS = MappingProxyType(
-    {
-        "easy": Level(("steady",), 0.25, 0.4, 0.0, 0.0),
-        "fair": Level(("steady", "moving", "patchy", "selective"), 0.16, 0.8, 0.4, 0.0),
-        "hard": Level(("moving", "two bands", "selective", "low", "barren", "patchy"), 0.16, 0.8, 0.4, 1.2),
-    }
-)
-CLASSES = 4
 _WATERS = ("a hill lake of peat and boulders", "a lowland reservoir with a dam", "a gravel lake among willows",
            "a long loch under moors", "a tarn with a weedy arm")  # fmt: skip
-_LETTERS = "BCDFGHJKLMNPQRSTVWXZ23456789"
-SEED_LENGTH = 6
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +57,7 @@ class Own:
 @dataclass(frozen=True, slots=True)
 class Dealt:
     """A day: the `conditions` as they truly are when it begins, how the weather `turns` (minutes, wind, cloud), what a look
-    would find, and the `truth`, told to nobody before the end."""
+    would find, and the `truth`, told to nobody before the end, with where it was `likely`."""
 
     seed: str
     level: str
@@ -82,6 +65,7 @@ class Dealt:
     conditions: Conditions
     signs: tuple[str, ...]
     truth: Truth
+    likely: Likely
     turns: tuple[tuple[float, Wind, float], ...] = ()
     usual: Usual = USUAL
 
@@ -98,10 +82,6 @@ class Dealt:
         return now
 
 
-def new_seed(source: random.Random) -> str:
-    return "".join(source.choice(_LETTERS) for _ in range(SEED_LENGTH))
-
-
 def seed_of_week(on: date) -> str:
     """Return the seed of the week that a day lies in: the same for everybody."""
     year, week, _ = on.isocalendar()
@@ -111,7 +91,7 @@ def seed_of_week(on: date) -> str:
 def check_seed(seed: str) -> str:
     """Return a seed as it is kept, or raise `BadInput`."""
     plain = seed.strip().upper()
-    if len(plain) != SEED_LENGTH or any(letter not in _LETTERS for letter in plain):
+    if len(plain) != SEED_LENGTH or any(letter not in LETTERS for letter in plain):
         raise BadInput(f"A day's code has {SEED_LENGTH} letters and digits, without vowels, 0 and 1.", field="seed")
     return plain
 
@@ -126,9 +106,7 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
         The seed is none, or the level is not known.
     """
     seed = check_seed(seed)
-    if level not in LEVELS:
-        raise BadInput(f"level {level!r} is not known. Known: {', '.join(LEVELS)}.", field="level")
-    draw = seeded(f"{seed} {level}")
+    draw = seeded(f"{seed} {_check_level(level)}")
     northern = date(2026, 3, 25) + timedelta(days=draw.randrange(215))
     latitude, altitude = round(draw.uniform(48.0, 62.0), 1), round(draw.uniform(40.0, 500.0))
     lake = Lake(latitude, float(altitude), round(draw.uniform(0.4, 3.0), 1))
@@ -159,39 +137,39 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
         round(draw.random(), 1), round(secchi, 1), bottom, species,
     )  # fmt: skip
     picture = read_water(conditions)
-    truth = truth_of(picture, draw.choice(LEVELS[level].kinds), LEVELS[level], draw)
+    likely = likely_of(picture)
+    truth = truth_of(likely, draw.choice(LEVELS[level].kinds), LEVELS[level], draw)
     invented, signs = draw.choice(_WATERS), _signs(picture, draw)
     turns, wind = [], conditions.wind
     for from_min in (80.0, 160.0):
         speed = min(max(wind.speed_ms + draw.gauss(0.0, 1.5), 0.0), 8.0)
         wind = Wind(round(speed, 1), float((wind.from_deg + draw.choice((-30, -15, 0, 15, 30))) % 360))
         turns.append((from_min + draw.uniform(-15.0, 15.0), wind, round(draw.random(), 1)))
-    return Dealt(seed, level, own.name if own else invented, conditions, signs, truth, tuple(turns), usual)
+    return Dealt(seed, level, own.name if own else invented, conditions, signs, truth, likely, tuple(turns), usual)
 
 
-def truth_of(picture: WaterPicture, kind: str, level: Level, draw: random.Random) -> Truth:
-    """Draw what is hidden: where the reading leads one to expect them, more or less, on a day of this kind."""
-    deepest = picture.conditions.bottom_depth_m
-    # In deep water they may be as near the top as in the deepest of those that are made up.
-    low, high = 0.1 * min(deepest, DEEPEST_MADE_UP_M), 0.95 * deepest
-    at, left = float(picture.belief.depth_m[-1]), draw.random()
-    for depth, mass in zip(picture.belief.depth_m, picture.belief.mass(), strict=True):
-        left -= float(mass)
-        if left <= 0.0:
-            at = float(depth)
-            break
-    begin = min(max(at + draw.gauss(0.0, level.misleads_m), low), high)
-    step = draw.uniform(1.5, 3.0) * draw.choice((-1.0, 1.0)) * min(1.0, deepest / 6.0)
-    beside = begin + step if low <= begin + step <= high else min(max(begin - step, low), high)
-    rate = min(max(level.rate_pmin * draw.lognormvariate(0.0, level.spread), 0.028), 0.9)
-    rate = draw.uniform(0.02, 0.05) if kind == "low" else rate
-    picky = draw.random() < level.picky or kind == "selective"
-    return Truth(
-        kind, round(begin, 2), round(beside if kind == "moving" else begin, 2),
-        round(REACH_M * draw.lognormvariate(0.0, 0.3), 2),
-        round(rate, 4), draw.randint(1, CLASSES) if picky else ANY, round(beside, 2) if kind == "two bands" else None,
-        kind == "patchy", kind == "barren",
-    )  # fmt: skip
+def likely_of(picture: WaterPicture) -> Likely:
+    """Return where a full reading of the water leads one to expect them."""
+    belief = picture.belief
+    return Likely(tuple(map(float, belief.depth_m)), tuple(map(float, belief.mass())), float(picture.conditions.bottom_depth_m))
+
+
+def again(dealt: Dealt, seed: str, level: str) -> Dealt:
+    """Return another day on the same water, in the same conditions: only the fish are elsewhere.
+
+    Raises
+    ------
+    BadInput
+        The seed is none, or the level is not known.
+    """
+    seed = check_seed(seed)
+    return replace(dealt, seed=seed, level=_check_level(level), truth=truth_again(dealt.likely, seed, level))
+
+
+def _check_level(level: str) -> str:
+    if level not in LEVELS:
+        raise BadInput(f"level {level!r} is not known. Known: {', '.join(LEVELS)}.", field="level")
+    return level
 
 
 def _signs(picture: WaterPicture, draw: random.Random) -> tuple[str, ...]:

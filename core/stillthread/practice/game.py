@@ -7,15 +7,17 @@ with no connection play the same day by the same code.
 from __future__ import annotations
 
 import json
+import random
 from base64 import b64decode, b64encode
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from stillthread.phrase import Phrase
 from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
 from stillthread.practice.told import Cast, by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.truth import BEGINS_H, DAY_MIN, MOVE_MIN, READING_MIN, Hidden
+from stillthread.practice.worlds import Likely, new_seed, truth_again
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import Costs, Presentation
 
@@ -195,41 +197,60 @@ def nearest(sets: Sequence[frozenset[str]], read: frozenset[str]) -> int:
     return max((k for k, one in enumerate(sets) if one <= read), key=lambda k: len(sets[k]), default=0)
 
 
-def seal(hidden: Hidden) -> str:
-    """Return the truth as a device carries it: out of sight, not out of reach of one who looks for it."""
-    return b64encode(json.dumps(hidden.told()).encode()).decode()
+def seal(hidden: Hidden, likely: Likely) -> str:
+    """Return the truth as a device carries it, with what another day of the same water is drawn from: out of sight, not out of
+    reach of one who looks for it."""
+    return b64encode(json.dumps({"hidden": hidden.told(), "likely": asdict(likely)}).encode()).decode()
 
 
-_games: dict[str, tuple[Hidden, list[frozenset[str]], list[Any]]] = {}
+@dataclass(frozen=True, slots=True)
+class _Game:
+    hidden: Hidden
+    likely: Likely
+    sets: tuple[frozenset[str], ...]
+    tables: tuple[Mapping[str, Any], ...]
+
+    @classmethod
+    def of(cls, told: Mapping[str, Any]) -> _Game:
+        sealed = json.loads(b64decode(told["sealed"]))
+        sets = tuple(frozenset(plan["made"]) for plan in told["plans"])
+        tables = tuple(plan["table"] for plan in told["plans"])
+        return cls(Hidden.of(sealed["hidden"]), Likely.of(sealed["likely"]), sets, tables)
+
+
+_games: dict[str, _Game] = {}
 
 
 def play_json(game: str, asked: str) -> str:
     """Play a day that was taken along, from text to text: what crosses to a worker and back. The last game is kept.
 
     `game` holds the `sealed` truth and `plans`, each a search `table` and the readings it rests on. `asked` holds the `log`,
-    what is `told`, and what to do: `act` with one, "advise", "tell", "by" a school, or merely show.
+    what is `told`, and what to do: `act` with one, "advise", "tell", "by" a school, "again" at a level, or merely show.
     """
     if game not in _games:
         _games.clear()
-        known = json.loads(game)
-        sets = [frozenset(plan["made"]) for plan in known["plans"]]
-        hidden = Hidden.of(json.loads(b64decode(known["sealed"])))
-        _games[game] = (hidden, sets, [plan["table"] for plan in known["plans"]])
-    hidden, sets, tables = _games[game]
-    question = json.loads(asked)
-    log, told, doing = list(question["log"]), question.get("told"), question["ask"]
-    answer: dict[str, Any] = {}
+        _games[game] = _Game.of(json.loads(game))
     try:
-        if doing == "act":
-            log.append(act(hidden, log, question["act"]))
-            answer["new"] = log[-1]
-        plan = nearest(sets, made(log))
-        if doing == "advise":
-            answer["advice"] = advise(tables[plan], log)
-        elif doing == "tell":
-            told = tell(hidden, tables[plan], log, with_advice=question["with_advice"])
-        elif doing == "by":
-            answer["takes"] = round(fished_by(hidden, by_advice(tables[plan], question["school"])), 2)
+        return json.dumps(_play(_games[game], json.loads(asked)))
     except NotNow as refused:
         return json.dumps({"refused": {"code": refused.code, "detail": refused.detail}})
-    return json.dumps({**answer, "plan": plan, "told": told, "day": show(log, told)})
+
+
+def _play(of: _Game, asked: Mapping[str, Any]) -> dict[str, Any]:
+    log, told, doing = list(asked["log"]), asked.get("told"), asked["ask"]
+    answer: dict[str, Any] = {}
+    if doing == "again":
+        seed = asked.get("seed") or new_seed(random.SystemRandom())
+        hidden = Hidden(seed, asked["level"], truth_again(of.likely, seed, asked["level"]))
+        return {"seed": seed, "sealed": seal(hidden, of.likely)}
+    if doing == "act":
+        log.append(act(of.hidden, log, asked["act"]))
+        answer["new"] = log[-1]
+    plan = nearest(of.sets, made(log))
+    if doing == "advise":
+        answer["advice"] = advise(of.tables[plan], log)
+    elif doing == "tell":
+        told = tell(of.hidden, of.tables[plan], log, with_advice=asked["with_advice"])
+    elif doing == "by":
+        answer["takes"] = round(fished_by(of.hidden, by_advice(of.tables[plan], asked["school"])), 2)
+    return {**answer, "plan": plan, "told": told, "day": show(log, told)}

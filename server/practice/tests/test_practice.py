@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import uuid
 import zipfile
+from base64 import b64decode
 from io import BytesIO
 from typing import Any
 
@@ -174,6 +175,23 @@ class PracticeTests(PeopleTestCase):
         self.assertEqual(self.state(path), day)
         gone = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "easy", "water_id": 10**9})
         self.assertEqual(gone.status_code, 404)
+
+    def test_another_day_on_the_same_water_is_the_one_that_the_device_dealt(self) -> None:
+        first = self.deal(water_id=self.water.pk)
+        like = first.rsplit("/", 1)[1]
+        early = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "hard", "like": like})
+        self.assertEqual((early.status_code, early.json()["code"]), (409, "not_taken"))
+        pack = self.post(f"{first}/pack", {}).json()
+        dealt = json.loads(play_json(pack["game"], json.dumps({"log": [], "told": None, "ask": "again", "level": "hard"})))
+        second = self.deal(seed=dealt["seed"], level="hard", like=like)
+        hidden = dealt_of(PracticeDay.objects.get(pk=second.rsplit("/", 1)[1])).hidden
+        self.assertEqual(json.loads(b64decode(dealt["sealed"]))["hidden"], hidden.told())
+        self.assertNotEqual(hidden.truth, dealt_of(PracticeDay.objects.get(pk=like)).truth)
+        ours, theirs = self.state(second), self.state(first)
+        self.assertEqual((ours["picture"], ours["water"], ours["taken"]), (theirs["picture"], theirs["water"], True))
+        # Of a third its water is still that of the first.
+        third = self.deal(seed="ZXWVTS", level="easy", like=second.rsplit("/", 1)[1])
+        self.assertEqual(self.state(third)["picture"], ours["picture"])
 
     def test_a_day_is_over_when_it_is_and_a_friend_can_not_look_in(self) -> None:
         path = self.deal()

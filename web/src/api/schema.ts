@@ -6953,7 +6953,8 @@ export interface components {
         };
         /**
          * PracticeDayIn
-         * @description A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up or one's own.
+         * @description A day to be dealt: by a code that a friend gave, the `week`'s own, or any; on a water made up, one's own, or the one of
+         *     a day that was taken along, which it is `like` in all but where the fish are: it is taken along with it.
          */
         PracticeDayIn: {
             /**
@@ -6971,6 +6972,8 @@ export interface components {
             week: boolean;
             /** Water Id */
             water_id?: number | null;
+            /** Like */
+            like?: string | null;
         };
         /**
          * EndIn

@@ -1,6 +1,7 @@
 /** What the server last answered, kept on the device: with no connection the page shows it, and says since when it stands. */
 import { NoConnection, type Session } from '../api/client'
 import { shared } from './shared'
+import { waiting } from './practised'
 import { store, type Kept } from './store'
 
 /** How many answers of a kind are kept, so that a turned dial pushes out no plan; lists stay as long as the person does. */
@@ -66,9 +67,7 @@ export async function keepSession(session: Session): Promise<void> {
     if (before?.username !== session.username) {
       await store.kept.clear()
       // A practice day of which something is still to be sent waits for its owner.
-      await store.taken
-        .filter((row) => row.username !== session.username && row.acts.length === row.sent)
-        .delete()
+      await store.taken.filter((row) => row.username !== session.username && waiting(row) === 0).delete()
     }
     await store.kept.put({ id: SESSION, kind: 'list', at: Date.now(), answer: session })
   })

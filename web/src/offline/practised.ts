@@ -17,8 +17,16 @@ async function sendAll(username: string): Promise<void> {
   for (const { dayId } of rows) if (!(await sendDay(dayId))) return
 }
 
-/** How many acts of a day still wait. */
-export const waiting = ({ acts, sent }: Taken) => acts.length - sent
+/** How much of a day still waits: that it was dealt here, and what was done. */
+export const waiting = ({ acts, sent, dealt }: Taken) => acts.length - sent + (dealt ? 0 : 1)
+
+function next({ dayId, pack, acts, sent, dealt, like }: Taken): { path: string; body: unknown } {
+  const day = `/api/practice-days/${dayId}`
+  const { level, seed } = pack.name
+  return dealt
+    ? { path: `${day}/acts/${pack.log.length + sent}`, body: acts[sent] }
+    : { path: day, body: { level, seed, like } }
+}
 
 /** Send a day as far as it was played; false where the rest has to wait. */
 async function sendDay(dayId: string): Promise<boolean> {
@@ -28,7 +36,7 @@ async function sendDay(dayId: string): Promise<boolean> {
     const response = await send(row)
     if (!response) return false
     if (response.ok) {
-      await written(() => store.taken.update(dayId, { sent: row.sent + 1 }))
+      await written(() => store.taken.update(dayId, row.dealt ? { sent: row.sent + 1 } : { dealt: true }))
       continue
     }
     const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
@@ -39,18 +47,19 @@ async function sendDay(dayId: string): Promise<boolean> {
   }
 }
 
-async function send({ dayId, username, pack, acts, sent }: Taken): Promise<Response | null> {
+async function send(row: Taken): Promise<Response | null> {
+  const { path, body } = next(row)
   try {
-    return await fetch(`/api/practice-days/${dayId}/acts/${pack.log.length + sent}`, {
+    return await fetch(path, {
       method: 'PUT',
       credentials: 'same-origin',
       headers: {
         'Content-Type': 'application/json',
         'X-CSRFToken': csrfToken(),
         // Another person may be signed in on this device by now.
-        'X-Angler': encodeURIComponent(username),
+        'X-Angler': encodeURIComponent(row.username),
       },
-      body: JSON.stringify(acts[sent]),
+      body: JSON.stringify(body),
     })
   } catch {
     return null

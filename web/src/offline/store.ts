@@ -117,6 +117,10 @@ export interface Taken {
   /** Which of the pack's plans stands by now. */
   plan: number
   played: Played
+  takenAt: number
+  /** The day on whose water this one was dealt here, and whether the server has heard of it. */
+  like: string | null
+  dealt: boolean
   /** What was done here since it was taken along, and how much of it the server has. */
   acts: Schemas['ReadIn' | 'MoveIn' | 'ShootIn' | 'EndIn'][]
   sent: number

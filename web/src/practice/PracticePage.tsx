@@ -10,9 +10,9 @@ import { Segments } from '../ui/Segments'
 import type { Played } from '../offline/store'
 import { useWaters } from '../queries/hooks'
 import { usePerson } from '../state/person'
-import { takeAlong, tidy } from './device'
+import { canFollow, takeAlong, tidy } from './device'
 import { Drills } from './Drills'
-import { usePracticeDays, useTakenDays } from './hooks'
+import { useAgain, usePracticeDays, useTakenDays } from './hooks'
 
 type Level = Schemas['PracticeDayIn']['level']
 
@@ -87,6 +87,7 @@ export function PracticePage() {
             <Button size="large" disabled={deal.isPending} onClick={() => dealing({ week: true })}>
               The day of the week
             </Button>
+            <OnWaterTaken level={level} />
           </div>
           <form
             className="flex items-end gap-2"
@@ -119,6 +120,23 @@ export function PracticePage() {
         <Drills />
       </div>
     </div>
+  )
+}
+
+/** Another day on the water that this device has: it needs no connection. */
+function OnWaterTaken({ level }: { level: Level }) {
+  const rows = useTakenDays() ?? []
+  const follow = useAgain()
+  const from = rows.filter(canFollow).sort((a, b) => b.takenAt - a.takenAt)[0]
+  if (!from) return null
+  return (
+    <>
+      <Button size="large" disabled={follow.isPending} onClick={() => follow.mutate({ from, level })}>
+        Another day on {from.pack.name.water}
+        <span className="block text-sm font-normal">with or without signal</span>
+      </Button>
+      {follow.error && <Trouble error={follow.error} />}
+    </>
   )
 }
 
@@ -180,7 +198,7 @@ function DaysSoFar() {
                 <span className="text-soft">
                   {day.level}
                   {day.water !== null && `, ${day.water}`}
-                  {day.here && ' · taken along'}
+                  {day.here && ' · on this device'}
                 </span>
               </span>
               <span className="text-right">

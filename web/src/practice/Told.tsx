@@ -11,8 +11,8 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
 import type { Taken } from '../offline/store'
-import { tellAdvice } from './device'
-import { askSchool, type PracticeDay } from './hooks'
+import { canFollow, tellAdvice } from './device'
+import { askSchool, useAgain, type PracticeDay } from './hooks'
 
 type ToldDay = Schemas['ToldOut']
 
@@ -35,6 +35,7 @@ export interface ToldProps {
 export function Told({ day, told, taken }: ToldProps) {
   const units = useUnits()
   useAdviceLater(taken)
+  const follow = useAgain()
   useEffect(() => {
     window.scrollTo(0, 0)
   }, [])
@@ -93,9 +94,24 @@ export function Told({ day, told, taken }: ToldProps) {
             ))}
           </ol>
         </section>
-        <Link to="/practice" className="inline-block border-2 border-ink px-4 py-2 font-semibold">
-          Another day
-        </Link>
+        <div className="flex flex-wrap gap-2">
+          {taken && canFollow(taken) && (
+            <Button
+              look="hot"
+              disabled={follow.isPending}
+              onClick={() => follow.mutate({ from: taken, level: day.level })}
+            >
+              Another day on this water
+            </Button>
+          )}
+          <Link
+            to="/practice"
+            className="inline-flex min-h-11 items-center border-2 border-ink px-4 font-semibold"
+          >
+            Another day
+          </Link>
+        </div>
+        {follow.error && <Trouble error={follow.error} />}
       </div>
       <Casts day={day} />
     </div>

@@ -6,12 +6,14 @@ import type { Question, Told } from '../search/worker'
 
 type Action = Schemas['ShotIn']['action']
 export type Act = Taken['acts'][number]
+type Level = Schemas['PracticeNameOut']['level']
 type Asked =
   | { ask: 'show' }
   | { ask: 'act'; act: object }
   | { ask: 'advise' }
   | { ask: 'tell'; with_advice: boolean }
   | { ask: 'by'; school: string }
+  | { ask: 'again'; level: Level }
 
 interface Answered {
   refused?: { code: string; detail: string }
@@ -20,6 +22,8 @@ interface Answered {
   day: Played
   advice?: Omit<Schemas['PracticeAdviceOut'], 'rig' | 'action'> & { key: string | null }
   takes?: number
+  seed?: string
+  sealed?: string
 }
 
 const CANNOT = 'This device can not run what a day needs without a connection. The day stays with the server.'
@@ -89,19 +93,46 @@ export async function takeAlong(username: string, day: Schemas['PracticeDayOut']
     log: pack.log,
     plan: shown.plan,
     played: shown.day,
-    acts: [],
-    sent: 0,
-    refused: null,
-    shots: [],
+    ...NOTHING_DONE,
+    takenAt: Date.now(),
+    like: null,
+    dealt: true,
   }
   await written(() => store.taken.put(row))
 }
 
-/** Forget the days that have ended and of which the server has everything. */
+const NOTHING_DONE = { acts: [], sent: 0, refused: null, shots: [] }
+
+/** Another day can be dealt on a water that went along before anything was read of it. */
+export const canFollow = ({ pack }: Taken) => pack.log.length === 0
+
+/** Deal another day on a water that was taken along: the fish are elsewhere. Return its id. */
+export async function again(from: Taken, level: Level): Promise<string> {
+  const { seed = '', sealed } = await play(from, { ask: 'again', level })
+  const dayId = crypto.randomUUID()
+  const game = JSON.stringify({ ...(JSON.parse(from.pack.game) as object), sealed })
+  const pack = { ...from.pack, name: { ...from.pack.name, id: dayId, seed, level }, game, log: [] }
+  const begun = { pack, log: [], played: { ...from.played, told: null } }
+  const { plan, day } = await play(begun, { ask: 'show' })
+  const row: Taken = {
+    ...{ dayId, username: from.username, pack, log: [], plan, played: day },
+    ...NOTHING_DONE,
+    takenAt: Date.now(),
+    like: from.like ?? from.dayId,
+    dealt: false,
+  }
+  await written(() => store.taken.put(row))
+  void sendPractised(row.username)
+  return dayId
+}
+
+/** Forget the days that have ended and of which the server has everything, but for the last water that another can be dealt on. */
 export async function tidy(username: string): Promise<void> {
-  const rows = await store.taken.where('username').equals(username).toArray()
+  const rows = await store.taken.where('username').equals(username).sortBy('takenAt')
+  const last = rows.filter(canFollow).at(-1)
   for (const row of rows)
-    if (row.played.told?.advice != null && waits(row) === 0) await store.taken.delete(row.dayId)
+    if (row !== last && row.played.told?.advice != null && waits(row) === 0)
+      await store.taken.delete(row.dayId)
 }
 
 /** Let go of what was done here: the day is what the server has of it. */

@@ -1,10 +1,11 @@
 /** Practice days and drills: a day is played by the server, or where it was taken along by this device. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { store, useLive, type Taken } from '../offline/store'
 import { api, thrown } from '../queries/api'
 import { usePerson } from '../state/person'
-import { act, advise, bySchool, dayOf, takeAlong, type Act } from './device'
+import { act, advise, again, bySchool, dayOf, takeAlong, type Act } from './device'
 
 export type PracticeDay = Schemas['PracticeDayOut']
 export type Drill = Schemas['DrillOut']
@@ -80,6 +81,16 @@ export function usePractise(day: PracticeDay, taken: Taken | undefined) {
   })
   const take = useMutation({ mutationFn: () => takeAlong(username, day) })
   return { done, advice, take }
+}
+
+/** Deal another day on a water that this device has, and go there. */
+export function useAgain() {
+  const navigate = useNavigate()
+  return useMutation({
+    networkMode: 'always',
+    mutationFn: ({ from, level }: { from: Taken; level: PracticeDay['level'] }) => again(from, level),
+    onSuccess: (dayId) => void navigate(`/practice/${dayId}`),
+  })
 }
 
 /** What the app would have taken by another school, once the day has ended. */

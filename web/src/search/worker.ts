@@ -9,7 +9,7 @@ interface Python {
 }
 
 const SOURCES = import.meta.glob<string>(
-  '../../../core/stillthread/{__init__,phrase,search/*,practice/{__init__,answer,game,told,truth}}.py',
+  '../../../core/stillthread/{__init__,phrase,search/*,practice/{__init__,answer,game,told,truth,worlds}}.py',
   { query: '?raw', import: 'default', eager: true },
 )
 
