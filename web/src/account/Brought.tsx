@@ -1,6 +1,7 @@
 /** What another's log brings, before and after. */
 import { keepPreviousData } from '@tanstack/react-query'
 import type { Schemas } from '../api/client'
+import { counted } from '../format/units'
 import { api, thrown } from '../queries/api'
 
 export const useBrought = (body: Schemas['BringIn'], ask: boolean) =>
@@ -12,8 +13,6 @@ export const useBrought = (body: Schemas['BringIn'], ask: boolean) =>
       { enabled: ask, retry: false, placeholderData: keepPreviousData },
     ),
   )
-
-const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`
 
 export function Brought({ brought, done = false }: { brought: Schemas['BroughtOut']; done?: boolean }) {
   const here = brought.days_here + brought.fish_here

@@ -212,3 +212,8 @@ export function sky(cloudFraction: number): string {
   if (cloudFraction < 0.45) return 'some cloud'
   return cloudFraction < 0.8 ? 'broken cloud' : 'overcast'
 }
+
+/** How many of something, in its singular where it is one. */
+export function counted(count: number, one: string, more: string): string {
+  return `${count} ${count === 1 ? one : more}`
+}

@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, Refusal, type Schemas } from '../api/client'
+import { counted } from '../format/units'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
@@ -202,7 +203,7 @@ function DaysSoFar() {
                 </span>
               </span>
               <span className="text-right">
-                {day.takes} takes in {day.casts} casts
+                {counted(day.takes, 'take', 'takes')} in {counted(day.casts, 'cast', 'casts')}
                 {day.knew !== null ? ` · who knew: ${day.knew.toFixed(1)}` : ' · still fishing'}
               </span>
             </Link>

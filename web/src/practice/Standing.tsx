@@ -1,5 +1,5 @@
 /** How a practice day stands: its clock, what can be read of the water, and what the last cast brought. */
-import { format, sky } from '../format/units'
+import { counted, format, sky } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import type { PracticeDay } from './hooks'
@@ -46,7 +46,8 @@ export function Clock({ day }: { day: PracticeDay }) {
     <p className="flex flex-wrap items-baseline justify-between gap-x-4">
       <span className="plate text-3xl font-extrabold">{day.clock}</span>
       <span>
-        {Math.round(left)} min left · {day.casts.length} casts · <strong>{day.takes} takes</strong>
+        {Math.round(left)} min left · {counted(day.casts.length, 'cast', 'casts')} ·{' '}
+        <strong>{counted(day.takes, 'take', 'takes')}</strong>
       </span>
       <span className="text-sm text-soft">
         wind {format('wind', day.wind_speed_ms, units)}, {sky(day.cloud_fraction)}, top{' '}

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useWidth } from '../column/useWidth'
-import { format, words } from '../format/units'
+import { counted, format, words } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
@@ -60,7 +60,7 @@ export function Told({ day, told, taken }: ToldProps) {
       </div>
       <div className="min-w-0 space-y-4">
         <section aria-label="Takes of the day">
-          <p className="plate text-4xl font-extrabold">{told.takes} takes</p>
+          <p className="plate text-4xl font-extrabold">{counted(told.takes, 'take', 'takes')}</p>
           <p className="text-sm text-soft">{luck(told)}</p>
           <ul className="mt-2">
             {scores.map((one) => (
@@ -355,9 +355,9 @@ const CAME = {
 
 function cameIn(run: readonly Cast[]): string {
   const came = run.flatMap((cast) => cast.came.map(({ kind }) => kind))
-  const counted = (Object.keys(CAME) as (keyof typeof CAME)[]).flatMap((kind) => {
+  const kinds = (Object.keys(CAME) as (keyof typeof CAME)[]).flatMap((kind) => {
     const many = came.filter((one) => one === kind).length
-    return many === 0 ? [] : `${many} ${CAME[kind][many === 1 ? 0 : 1]}`
+    return many === 0 ? [] : counted(many, ...CAME[kind])
   })
-  return counted.length === 0 ? '' : `: ${counted.join(', ')}`
+  return kinds.length === 0 ? '' : `: ${kinds.join(', ')}`
 }
