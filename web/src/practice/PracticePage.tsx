@@ -35,7 +35,9 @@ export function PracticePage() {
   const [waterId, setWaterId] = useState<number | null>(null)
   const [along, setAlong] = useState(false)
   const { username } = usePerson()
-  useEffect(() => void tidy(username), [username])
+  const taken = useTakenDays()
+  // Whenever something of them was sent.
+  useEffect(() => void tidy(username), [username, taken])
   const deal = useMutation({
     mutationFn: async (body: Schemas['PracticeDayIn']) => {
       const path = { day_id: crypto.randomUUID() }

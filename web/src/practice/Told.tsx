@@ -356,8 +356,9 @@ const CAME = {
 function cameIn(run: readonly Cast[]): string {
   const came = run.flatMap((cast) => cast.came.map(({ kind }) => kind))
   const kinds = (Object.keys(CAME) as (keyof typeof CAME)[]).flatMap((kind) => {
-    const many = came.filter((one) => one === kind).length
-    return many === 0 ? [] : counted(many, ...CAME[kind])
+    const many = came.filter((each) => each === kind).length
+    const [one, more] = CAME[kind]
+    return many === 0 ? [] : counted(many, one, more)
   })
   return kinds.length === 0 ? '' : `: ${kinds.join(', ')}`
 }
