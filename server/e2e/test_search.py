@@ -25,7 +25,7 @@ ASK = """([worker, questions]) => new Promise((done, fail) => {
     answers.push(data.answer)
     if (answers.length === questions.length) done(answers)
   }
-  questions.forEach(([table, log], id) => device.postMessage({ id: id + 1, table, log }))
+  questions.forEach(([given, asked], id) => device.postMessage({ id: id + 1, call: 'think', given, asked }))
 })"""
 REMEMBER = """
 window.asked = []
@@ -33,11 +33,11 @@ const Usual = window.Worker
 window.Worker = class extends Usual {
   constructor(...how) {
     super(...how)
-    let table = ''
+    let given = ''
     const open = new Map(), send = this.postMessage.bind(this)
     this.postMessage = (question) => {
-      table = question.table ?? table
-      open.set(question.id, { table, log: question.log })
+      given = question.given ?? given
+      open.set(question.id, { given, asked: question.asked })
       send(question)
     }
     this.addEventListener('message', ({ data }) => {
@@ -131,7 +131,7 @@ class SearchTests(AnglerTestCase):
         asked = page.evaluate("window.asked")
         self.assertGreater(len(asked), 3)
         for question in asked[-4:]:
-            answer = think(json.loads(question["table"]), json.loads(question["log"]))
+            answer = think(json.loads(question["given"]), json.loads(question["asked"]))
             close(self, json.loads(question["answer"]), json.loads(json.dumps(answer)))
         self.contexts[-1].set_offline(False)
         expect(page.get_by_text("all sent")).to_be_visible()
