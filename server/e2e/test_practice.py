@@ -137,6 +137,10 @@ class PracticeTests(AnglerTestCase):
         here.get_by_role("button", name="Go on with it on this device").click()
         expect(here.get_by_role("button", name=re.compile("^Sound the bottom done"))).to_be_disabled()
         expect(here.get_by_text(re.compile("0 casts"))).to_be_visible()
+        here.get_by_role("button", name="Forget this day").click()
+        here.get_by_role("button", name="Yes, forget this day").click()
+        expect(here.get_by_text("None yet.")).to_be_visible()
+        self.assertFalse(PracticeDay.objects.exists())
         self.assert_no_faults()
 
     def test_another_way_and_count_are_cast_as_they_are_shown_and_a_count_takes_its_time(self) -> None:

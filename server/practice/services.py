@@ -41,6 +41,7 @@ from waters.services import water_of
 MOST_DAYS = 500
 BOX = Box(starter_lines(), STARTER_FLIES)
 EVERY = frozenset(READING_MIN)
+DONE_OTHERWISE = "Something else was done there, perhaps on another device."
 
 
 def day_of(owner: User, day_id: UUID, *, lock: bool = False) -> PracticeDay:
@@ -111,6 +112,8 @@ def do_act(owner: User, day_id: UUID, number: int, payload: ActIn) -> PracticeDa
     rig against what is hidden."""
     day = day_of(owner, day_id)
     if payload.kind == "end":
+        if number < len(day.log):
+            raise Refused(409, "done_otherwise", DONE_OTHERWISE)
         return day if day.ended_at is not None else _end(owner, day, number)
     dealt = dealt_of(day)
     done: dict[str, Any] = payload.dict()
@@ -120,7 +123,7 @@ def do_act(owner: User, day_id: UUID, number: int, payload: ActIn) -> PracticeDa
         day = day_of(owner, day_id, lock=True)
         if number < len(day.log):
             if _of(day.log[number]) != _of(done):
-                raise Refused(409, "done_otherwise", "Something else was done there, perhaps on another device.")
+                raise Refused(409, "done_otherwise", DONE_OTHERWISE)
             return day
         _check_turn(day, number)
         try:

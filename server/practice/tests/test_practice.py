@@ -109,6 +109,8 @@ class PracticeTests(PeopleTestCase):
         self.assertEqual(self.put(f"{path}/acts/1", {"kind": "place"}).json()["place"], 1)
         other = self.put(f"{path}/acts/1", {"kind": "reading", "what": "look"})
         self.assertEqual((other.status_code, other.json()["code"]), (409, "done_otherwise"))
+        ended = self.put(f"{path}/acts/1", {"kind": "end"})
+        self.assertEqual((ended.status_code, ended.json()["code"]), (409, "done_otherwise"))
         skipped = self.put(f"{path}/acts/5", body)
         self.assertEqual((skipped.status_code, skipped.json()["code"]), (409, "out_of_turn"))
         unknown = self.put(f"{path}/acts/2", {"kind": "sleep"})

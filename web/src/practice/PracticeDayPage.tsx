@@ -14,7 +14,7 @@ import { useMedia } from '../ui/useMedia'
 import { CastButton, type Pace } from './CastButton'
 import { Advice, Deciding, Guessing, type Mode } from './Deciding'
 import { letGo } from './device'
-import { usePracticeDay, usePracticePlan, usePractise, type PracticeDay } from './hooks'
+import { useForget, usePracticeDay, usePracticePlan, usePractise, type PracticeDay } from './hooks'
 import { rigOf, turnedBy, Turner, Ways, type Fished, type Turned } from './Rigging'
 import { Clock, LastCast, Readings } from './Standing'
 import { Told } from './Told'
@@ -47,6 +47,27 @@ export function PracticeDayPage() {
       ) : (
         <Play day={day} taken={taken} />
       )}
+      <Forget dayId={day.id} />
+    </div>
+  )
+}
+
+/** Forgetting asks twice: what was practised does not come back. */
+function Forget({ dayId }: { dayId: string }) {
+  const forget = useForget(dayId)
+  const [asked, setAsked] = useState(false)
+  return (
+    <div className="mt-6 border-t border-rule pt-1">
+      {asked ? (
+        <Button disabled={forget.isPending} onClick={() => forget.mutate()}>
+          Yes, forget this day
+        </Button>
+      ) : (
+        <Button look="quiet" onClick={() => setAsked(true)}>
+          Forget this day
+        </Button>
+      )}
+      {forget.error && <Trouble error={forget.error} />}
     </div>
   )
 }

@@ -1,11 +1,11 @@
 /** Practice days and drills: a day is played by the server, or where it was taken along by this device. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
-import { answer, client, type Schemas } from '../api/client'
+import { answer, client, Refusal, type Schemas } from '../api/client'
 import { store, useLive, type Taken } from '../offline/store'
 import { api, thrown } from '../queries/api'
 import { usePerson } from '../state/person'
-import { act, advise, again, bySchool, dayOf, takeAlong, type Act } from './device'
+import { act, advise, again, bySchool, dayOf, letGo, takeAlong, type Act } from './device'
 
 export type PracticeDay = Schemas['PracticeDayOut']
 export type Drill = Schemas['DrillOut']
@@ -90,6 +90,28 @@ export function useAgain() {
     networkMode: 'always',
     mutationFn: ({ from, level }: { from: Taken; level: PracticeDay['level'] }) => again(from, level),
     onSuccess: (dayId) => void navigate(`/practice/${dayId}`),
+  })
+}
+
+/** Forget a day, here and at the server. */
+export function useForget(dayId: string) {
+  const queries = useQueryClient()
+  const navigate = useNavigate()
+  return useMutation({
+    networkMode: 'always',
+    mutationFn: async () => {
+      try {
+        await answer(client.DELETE('/api/practice-days/{day_id}', at(dayId)))
+      } catch (error) {
+        // One that was dealt here and not sent yet, or forgotten elsewhere: there is nothing left to forget there.
+        if (!(error instanceof Refusal && error.status === 404)) throw error
+      }
+      await letGo(dayId)
+    },
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['get', '/api/practice-days'], exact: false })
+      void navigate('/practice')
+    },
   })
 }
 
