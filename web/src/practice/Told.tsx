@@ -62,6 +62,11 @@ export function Told({ day, told, taken }: ToldProps) {
         <section aria-label="Takes of the day">
           <p className="plate text-4xl font-extrabold">{counted(told.takes, 'take', 'takes')}</p>
           <p className="text-sm text-soft">{luck(told)}</p>
+          {day.at_min < day.day_min && (
+            <p className="text-sm text-soft">
+              You ended after {Math.round(day.at_min)} minutes; the others fish all {Math.round(day.day_min)}.
+            </p>
+          )}
           <ul className="mt-2">
             {scores.map((one) => (
               <li key={one.who} className="py-1">
