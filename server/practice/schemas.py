@@ -109,13 +109,15 @@ class ToldOut(Schema):
 
 
 class PracticeNameOut(Schema):
-    """What a day is called, whether its water is one's own, and whether a device took it along."""
+    """What a day is called, whether its water is one's own, whether its code alone deals a friend the same day, and whether a
+    device took it along."""
 
     id: UUID
     seed: str
     level: Level
     water: str
     own: bool
+    for_friends: bool
     taken: bool
 
 

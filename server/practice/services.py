@@ -255,7 +255,7 @@ def show_day(day: PracticeDay) -> dict[str, Any]:
 def show_name(day: PracticeDay) -> dict[str, Any]:
     return {
         "id": day.pk, "seed": day.seed, "level": day.level, "water": dealt_of(day).water,
-        "own": day.own is not None, "taken": day.taken is not None,
+        "own": day.own is not None, "for_friends": day.own is None and day.like is None, "taken": day.taken is not None,
     }  # fmt: skip
 
 

@@ -166,7 +166,7 @@ class PracticeTests(PeopleTestCase):
     def test_a_day_on_ones_own_water_is_that_water_as_it_was(self) -> None:
         path = self.deal(water_id=self.water.pk)
         day = self.state(path)
-        self.assertEqual((day["water"], day["own"]), (self.water.name, True))
+        self.assertEqual((day["water"], day["own"], day["for_friends"]), (self.water.name, True, False))
         self.assertTrue(
             0.7 * self.water.usual_bottom_depth_m < deal_of(path).bottom_depth_m < 1.3 * self.water.usual_bottom_depth_m
         )
@@ -177,6 +177,7 @@ class PracticeTests(PeopleTestCase):
         self.assertEqual(self.state(path), day)
         gone = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "easy", "water_id": 10**9})
         self.assertEqual(gone.status_code, 404)
+        self.assertTrue(self.state(self.deal())["for_friends"])
 
     def test_another_day_on_the_same_water_is_the_one_that_the_device_dealt(self) -> None:
         first = self.deal(water_id=self.water.pk)
@@ -193,7 +194,7 @@ class PracticeTests(PeopleTestCase):
         self.assertEqual((ours["picture"], ours["water"], ours["taken"]), (theirs["picture"], theirs["water"], True))
         # Of a third its water is still that of the first.
         third = self.deal(seed="ZXWVTS", level="easy", like=second.rsplit("/", 1)[1])
-        self.assertEqual(self.state(third)["picture"], ours["picture"])
+        self.assertEqual((self.state(third)["picture"], self.state(third)["for_friends"]), (ours["picture"], False))
 
     def test_a_day_is_over_when_it_is_and_a_friend_can_not_look_in(self) -> None:
         path = self.deal()

@@ -6926,6 +6926,8 @@ export interface components {
             water: string;
             /** Own */
             own: boolean;
+            /** For Friends */
+            for_friends: boolean;
             /** Taken */
             taken: boolean;
         };
@@ -7070,7 +7072,8 @@ export interface components {
         };
         /**
          * PracticeNameOut
-         * @description What a day is called, whether its water is one's own, and whether a device took it along.
+         * @description What a day is called, whether its water is one's own, whether its code alone deals a friend the same day, and whether a
+         *     device took it along.
          */
         PracticeNameOut: {
             /**
@@ -7089,6 +7092,8 @@ export interface components {
             water: string;
             /** Own */
             own: boolean;
+            /** For Friends */
+            for_friends: boolean;
             /** Taken */
             taken: boolean;
         };

@@ -30,7 +30,7 @@ export function PracticeDayPage() {
         <Link to="/practice" className="underline">
           Practice
         </Link>{' '}
-        · code <strong>{day.seed}</strong>, {day.level} · {day.water}
+        · {day.for_friends ? 'code' : 'day'} <strong>{day.seed}</strong>, {day.level} · {day.water}
         {taken && ` · taken along: it goes on with no connection${unsent(taken)}`}
       </p>
       {taken?.refused && (

@@ -111,7 +111,12 @@ export async function again(from: Taken, level: Level): Promise<string> {
   const { seed = '', sealed } = await play(from, { ask: 'again', level })
   const dayId = crypto.randomUUID()
   const game = JSON.stringify({ ...(JSON.parse(from.pack.game) as object), sealed })
-  const pack = { ...from.pack, name: { ...from.pack.name, id: dayId, seed, level }, game, log: [] }
+  const pack = {
+    ...from.pack,
+    name: { ...from.pack.name, id: dayId, seed, level, for_friends: false },
+    game,
+    log: [],
+  }
   const begun = { pack, log: [], played: { ...from.played, told: null } }
   const { plan, day } = await play(begun, { ask: 'show' })
   const row: Taken = {
