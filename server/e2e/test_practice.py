@@ -71,6 +71,7 @@ class PracticeTests(AnglerTestCase):
         self.deal(page)
         expect(page.get_by_text(re.compile("taken along: it goes on with no connection"))).to_be_visible()
         self.cast(page, 1)
+        self.wait_for(lambda: len(PracticeDay.objects.get(owner=self.angler).log) == 1)
         self.contexts[-1].set_offline(True)
         page.reload()
         expect(page.get_by_text(re.compile(r"1 cast\b"))).to_be_visible()
