@@ -22,7 +22,7 @@ from search_worlds import World
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import choose
 from stillthread.practice.answer import PLAYED_MIN
-from stillthread.practice.deal import deal, read_so_far
+from stillthread.practice.deal import deal, likely_of, read_so_far
 from stillthread.practice.fished import search_of
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew
 from stillthread.practice.truth import READING_MIN, Hidden, seeded
@@ -56,7 +56,8 @@ def fish_a_day(job: tuple[str, str | None, int]) -> Day:
     hidden, read = dealt.hidden, USUALLY_READ
     if kind is not None:
         read = frozenset(READING_MIN)
-        hidden = Hidden(dealt.seed, level, truth_of(dealt.likely, kind, LEVELS[level], draw))
+        whole = read_water(read_so_far(dealt, read, 0.0))
+        hidden = Hidden(dealt.seed, level, truth_of(likely_of(whole), kind, LEVELS[level], draw))
     table, _ = search_of(choose(read_water(read_so_far(dealt, read, 15.0)), BOX, FREE))
     of = Table.of(table)
     best, advice, ladder = (
