@@ -12,7 +12,9 @@ from dataclasses import asdict, replace
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
+from stillthread.depth.assumed import usual_surface_c
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
@@ -24,7 +26,7 @@ from stillthread.practice.told import Cast as Fished
 from stillthread.practice.told import by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, READING_MIN, seeded
 from stillthread.practice.worlds import LEVELS, new_seed, truth_again
-from stillthread.search.day import Table
+from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import TAKE, Presentation, Tied
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
@@ -137,6 +139,8 @@ class OwnWaterTests(unittest.TestCase):
             self.assertTrue(6.4 <= given.bottom_depth_m <= 9.6 and 3.7 <= given.secchi_m <= 6.3)
             self.assertIn(given.at.month, (9, 10, 11, 12, 1, 2, 3, 4))
             self.assertEqual(given.at.utcoffset(), timedelta(hours=-5))
+            usual = min(max(usual_surface_c(south.lake, given.at.date()), 5.0), 20.0)
+            self.assertAlmostEqual(given.readings[0].water_c, usual, delta=1.6)
             self.assertTrue(0.0 < dealt.truth.begin_m < given.bottom_depth_m)
             unread = read_so_far(dealt, frozenset(), 0.0)
             self.assertEqual((unread.bottom_depth_m, unread.secchi_m), (8.0, 5.0))
@@ -182,6 +186,30 @@ class GameTests(unittest.TestCase):
         depths = [came["depth_m"] for one in log for came in one["came"]]
         self.assertGreater(len(depths), 20)
         self.assertEqual(max(depths), 4.0)
+
+    def test_a_fish_is_played_an_empty_place_is_left_and_the_advice_to_leave_it_is_told(self) -> None:
+        rich = replace(self.hidden, truth=replace(AnswerTests.truth, begin_m=2.1, end_m=2.1, rate_pmin=0.9))
+        lines = [
+            game.act(rich, [{"kind": "place", "ends_min": float(k)}], {"kind": "cast", "shot": self.shot()}) for k in range(20)
+        ]
+        lasted = {bool(game.took(one)): round(one["ends_min"] - one["at_min"], 2) for one in lines}
+        self.assertEqual(lasted, {True: 2.0 + PLAYED_MIN, False: 2.0})
+        barren, cast_it = replace(rich, truth=replace(rich.truth, empty=True)), {"kind": "cast", "shot": self.shot()}
+        self.assertEqual(game.act(barren, [], cast_it)["expected"], 0.0)
+        moved = game.act(barren, [], {"kind": "place"})
+        self.assertGreater(game.act(barren, [moved], cast_it)["expected"], 0.1)
+        move = {"best": {"key": "a"}, "change": True, "elsewhere": True, "words": []}
+        with mock.patch.object(Thinker, "think", return_value={"move": move}):
+            said = game.advise(table([hung(1.0)]), [lines[0]])
+        self.assertEqual((said["elsewhere"], said["key"]), (True, "a"))
+
+    def test_choosy_days_are_choosy_and_no_way_is_answered_more_than_another(self) -> None:
+        likely = deal(SEED, "easy").likely
+        days = [truth_again(likely, str(k), "hard") for k in range(60)]
+        self.assertTrue(all(day.fly > 0 for day in days if day.kind == "selective"))
+        self.assertTrue(any(day.fly == 0 for day in days))
+        of, _ = search_of(choose(read_water(deal(SEED, "easy").conditions), BOX, FREE))
+        self.assertEqual({one["share"] for one in of["options"]}, {1.0})
 
     def test_plans_go_along_for_what_may_be_read_next(self) -> None:
         sets = game.ahead(frozenset({"sounding"}))
