@@ -198,6 +198,8 @@ class GameTests(unittest.TestCase):
         self.assertEqual(game.act(barren, [], cast_it)["expected"], 0.0)
         moved = game.act(barren, [], {"kind": "place"})
         self.assertGreater(game.act(barren, [moved], cast_it)["expected"], 0.1)
+        later = [game.act(barren, [{**moved, "ends_min": float(k)}], cast_it)["came"] for k in range(20)]
+        self.assertTrue(any(later))
         move = {"best": {"key": "a"}, "change": True, "elsewhere": True, "words": []}
         with mock.patch.object(Thinker, "think", return_value={"move": move}):
             said = game.advise(table([hung(1.0)]), [lines[0]])
