@@ -46,7 +46,7 @@ def core_figures() -> list[Figure]:
     one = Rig(line_of_class("type-3"), LEADER, (PlacedFly(LIGHT_NYMPH),))
     three = Rig(line_of_class("type-3"), LEADER, team)
     cast = Cast(15.0, 20.0, strip)
-    windy = Cast(15.0, 20.0, strip, wind_speed_ms=4.0)
+    windy = Cast(15.0, 20.0, strip, wind_speed_mps=4.0)
     return [
         Figure("one 15 m cast, one fly", spread(times_ms(lambda: simulate(one, cast, DEEP_WATER), 60)), "p95 3 ms"),
         Figure("one 15 m cast, three flies", spread(times_ms(lambda: simulate(three, cast, DEEP_WATER), 60)), "p95 5 ms"),
@@ -86,7 +86,7 @@ def simulator_figures() -> list[Figure]:
     jobs: list[Callable[[], object]] = []
     for i in range(500):
         tied = rig(keys[i % len(keys)], HEAVY_NYMPH if i % 3 else LIGHT_NYMPH)
-        cast = Cast(12.0 + i % 8, float(i * 7 % 60), retrieves[i % len(retrieves)], wind_speed_ms=float(i % 7))
+        cast = Cast(12.0 + i % 8, float(i * 7 % 60), retrieves[i % len(retrieves)], wind_speed_mps=float(i % 7))
         if i % 10 == 0:
             jobs.append(partial(simulate_drift, hung, Drift(180.0, float(i % 7)), lake, mesh=QUICK))
         elif i % 10 == 5:
@@ -101,7 +101,7 @@ def simulator_figures() -> list[Figure]:
     start = time.perf_counter()
     moordyn_end(0.0381, 15.0, 0.25, 30.0, 1.7)
     theirs = (time.perf_counter() - start) / 30.0
-    ours = times_ms(lambda: Thread(tip_speed_ms=0.25, count_s=30.0, segment_m=0.75).run(), 20)[10] / 1000.0 / 30.0
+    ours = times_ms(lambda: Thread(tip_speed_mps=0.25, count_s=30.0, segment_m=0.75).run(), 20)[10] / 1000.0 / 30.0
     return [
         Figure("an indicator drift of 3 minutes, three flies", spread(drift), "5 ms"),
         Figure("500 mixed presentations on two threads", spread(times_ms(mixed, 5)), "500 ms"),
@@ -273,7 +273,7 @@ def api_figures() -> list[Figure]:
             "water_id": client.get("/api/waters")["items"][0]["id"],
             "at_local": f"{date.today().year - 1}-07-14T10:40",
             "readings": [{"depth_m": float(d), "water_c": t} for d, t in enumerate(SUMMER_C)],
-            "wind_speed_ms": 4, "wind_from_deg": 225, "cloud_fraction": 0.2, "secchi_m": 3.5, "bottom_depth_m": 9,
+            "wind_speed_mps": 4, "wind_from_deg": 225, "cloud_fraction": 0.2, "secchi_m": 3.5, "bottom_depth_m": 9,
         }  # fmt: skip
         leader, fly = client.get("/api/leaders")["items"][0], client.get("/api/flies")["items"][0]
         line = next(item for item in client.get("/api/lines")["items"] if item["class_key"] == "type-5")

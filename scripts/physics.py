@@ -93,7 +93,7 @@ def outside_checks() -> list[Row]:
         rows.append((f"{100 * rate:.2f} cm/s line towed at {speed} m/s", f"critical angle, berteaux-1976: {theory:.2f}°",
                      f"{found:.2f}°", "0.1°"))  # fmt: skip
     for rate, speed in ((0.0381, 0.25), (0.1524, 0.50)):
-        ours = float(Thread(sink_rate_mps=rate, tip_speed_ms=speed, count_s=240.0).run()[1][-1, -1, 1])
+        ours = float(Thread(sink_rate_mps=rate, tip_speed_mps=speed, count_s=240.0).run()[1][-1, -1, 1])
         _, other = moordyn_end(rate, 15.0, speed, 120.0, TowedTests().settled_cd(rate, speed))
         rows.append((f"depth of 15 m of {100 * rate:.2f} cm/s line towed at {speed} m/s", f"moordyn 2.7.2: {other:.3f} m",
                      f"{ours:.3f} m ({100 * (ours / other - 1):+.1f} %)", "3 %"))  # fmt: skip
@@ -138,20 +138,20 @@ def cross_rows() -> list[Row]:
     """Return the chain in three dimensions against theory and the mooring library."""
     rows: list[Row] = []
     for rate, along, across in ((0.0762, 0.0, 0.1), (0.0381, 0.15, 0.2), (0.1524, -0.3, 0.4)):
-        path = bare(rate, drift_ms=along, cross_ms=across)
+        path = bare(rate, drift_mps=along, cross_mps=across)
         end, flow = path[-1] - path[0], math.hypot(along, across)
         found, theory = math.degrees(math.atan2(end[1], math.hypot(end[0], end[2]))), math.degrees(critical_rad(rate, flow))
         name = f"{100 * rate:.2f} cm/s line held in a current of {along:g} along and {across:g} m/s across"
         rows.append((name, f"critical angle in the current's plane: {theory:.2f}°", f"{found:.2f}°", "0.2°"))
         cd = cylinder_cd(DENSITY * flow * math.sin(critical_rad(rate, flow)) * 1.1e-3 / VISCOSITY)
         if along:
-            other = moordyn_nodes(rate, 15.0, 150.0, cd, current_ms=(along, across))[-1]
+            other = moordyn_nodes(rate, 15.0, 150.0, cd, current_mps=(along, across))[-1]
             off = float(np.linalg.norm(end[[0, 2, 1]] * (1.0, 1.0, -1.0) - other))
             rows.append((name, "end of 15 m in moordyn 2.7.2", f"{100 * off:.0f} cm off ({100 * off / 15.0:.1f} %)", "3 %"))
     for rate, flow, held, length in ((0.0762, 0.15, (10.0, 0.0, 4.0), 12.0), (0.0381, 0.2, (10.0, 0.0, 3.0), 12.0)):
         cd = cylinder_cd(DENSITY * flow * 1.1e-3 / VISCOSITY)
-        other = moordyn_nodes(rate, length, 120.0, cd, current_ms=(0.0, flow), held=held, segments=40)
-        bow = float(np.abs(bare(rate, cross_ms=flow, fixed_end=held, length_m=length, segments=40, for_s=200.0)[:, 2]).max())
+        other = moordyn_nodes(rate, length, 120.0, cd, current_mps=(0.0, flow), held=held, segments=40)
+        bow = float(np.abs(bare(rate, cross_mps=flow, fixed_end=held, length_m=length, segments=40, for_s=200.0)[:, 2]).max())
         theirs = float(np.abs(other[:, 1]).max())
         rows.append(
             (
@@ -164,10 +164,10 @@ def cross_rows() -> list[Row]:
     worst = 0.0
     for key in ("floating", "intermediate", "type-5", "slow-tip"):
         for fly in (LIGHT_NYMPH, HEAVY_NYMPH):
-            cast = Cast(16.0, 20.0, STRIPS, wind_speed_ms=4.0, off_wind_deg=0.0)
+            cast = Cast(16.0, 20.0, STRIPS, wind_speed_mps=4.0, off_wind_deg=0.0)
             plane, space = (
                 simulate(rig(key, fly), cast, LAKE),
-                simulate(rig(key, fly), cast, replace(LAKE, cross_drift_ms=1e-12)),
+                simulate(rig(key, fly), cast, replace(LAKE, cross_drift_mps=1e-12)),
             )
             off = np.abs(plane.fly_depth_m[0] - np.interp(plane.time_s, space.time_s, space.fly_depth_m[0])).max()
             worst = max(worst, float(off) / float(plane.fly_depth_m.max()))
@@ -190,7 +190,7 @@ def coverage_rows(draws: int = 200) -> list[Row]:
 
 def across_figure() -> str:
     """Draw a floating line from above as the wind bows it: distance across the picture, to the side downward."""
-    run = simulate(rig("floating"), Cast(18.0, 60.0, RETRIEVES["static"], wind_speed_ms=4.0), LAKE)
+    run = simulate(rig("floating"), Cast(18.0, 60.0, RETRIEVES["static"], wind_speed_mps=4.0), LAKE)
     series: list[Series] = []
     for at_s in (10, 30, 60, 100):
         frame = run.thread_m[int(np.searchsorted(run.time_s, at_s))]
@@ -213,17 +213,17 @@ def sayings() -> list[Row]:
         cast = Cast(18.0, count_s, retrieve_named("strip-pause", pace))
         return feet(simulate(rig(key, PUPA, NINE_FEET), cast, LAKE).middle_depth_m())
 
-    def hangs(fly: Fly, leader: Leader, wind_ms: float, for_s: float = 240.0) -> DriftResult:
-        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), 15 * FOOT_M), Drift(for_s, wind_ms), LAKE)
+    def hangs(fly: Fly, leader: Leader, wind_mps: float, for_s: float = 240.0) -> DriftResult:
+        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), 15 * FOOT_M), Drift(for_s, wind_mps), LAKE)
 
     light, heavy = hangs(PUPA, LEVEL, 0.0), hangs(HEAVY_NYMPH, LEVEL, 0.0)
     thick, level = hangs(LIGHT_NYMPH, tapered_leader(5.4, 4), 0.0, 120.0), hangs(LIGHT_NYMPH, LEVEL, 0.0, 120.0)
     windy, held = hangs(LIGHT_NYMPH, LEVEL, 4.0), hangs(HEAVY_NYMPH, LEVEL, 4.0)
-    left = Cast(18.0, 60.0, RETRIEVES["static"], wind_speed_ms=4.0)
+    left = Cast(18.0, 60.0, RETRIEVES["static"], wind_speed_mps=4.0)
     bowed, under = (
         float(bow_m(run)[run.count_end]) for run in (simulate(rig(key), left, LAKE) for key in ("floating", "type-5"))
     )
-    alone = Cast(18.0, 15.0, RETRIEVES["static"], wind_speed_ms=5.0)
+    alone = Cast(18.0, 15.0, RETRIEVES["static"], wind_speed_mps=5.0)
     dragged, mended = (
         simulate(rig("floating"), one, LAKE).dragged_s or 999.0
         for one in (alone, replace(alone, mends_s=tuple(20.0 * k for k in range(1, 10))))

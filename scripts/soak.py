@@ -122,7 +122,7 @@ WATER = {
 SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 READ: dict[str, Any] = {
     "at_local": "2026-07-14T10:40", "readings": [{"depth_m": float(d), "water_c": t} for d, t in enumerate(SUMMER_C)],
-    "wind_speed_ms": 4.0, "wind_from_deg": 225.0, "cloud_fraction": 0.2, "secchi_m": 3.5, "bottom_depth_m": 9.0,
+    "wind_speed_mps": 4.0, "wind_from_deg": 225.0, "cloud_fraction": 0.2, "secchi_m": 3.5, "bottom_depth_m": 9.0,
 }  # fmt: skip
 FISHED: dict[str, Any] = {
     "rig": {

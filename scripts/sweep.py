@@ -90,7 +90,7 @@ def nudged(row: Row, rng: np.random.Generator) -> Row:
         return value * (1.0 + 0.01 * float(rng.choice((-1.0, 1.0))))
 
     water = [(depth, off(water_c)) for depth, water_c in row.water]
-    return replace(row, water=water, wind_ms=off(row.wind_ms), cloud=min(off(row.cloud), 1.0), secchi_m=off(row.secchi_m))
+    return replace(row, water=water, wind_mps=off(row.wind_mps), cloud=min(off(row.cloud), 1.0), secchi_m=off(row.secchi_m))
 
 
 def at_edge(plan: Plan) -> bool:

@@ -91,13 +91,13 @@ class Judgement:
     cold_cost: float = _number(0.25, "1", (0.1, 0.5), "a briskly moved fly in cold water", "common-practice")
     cold_from_c: float = _number(8.5, "C", (7.0, 10.0), "below which they do not chase", "common-practice")
     brisk_mps: float = _number(0.12, "m/s", (0.08, 0.2), "a fly moved so fast disturbs in full; slower less")
-    float_wave_ms: float = _number(2.5, "m/s", (2.0, 6.0), "wind whose waves begin to bounce what hangs", "common-practice")
+    float_wave_mps: float = _number(2.5, "m/s", (2.0, 6.0), "wind whose waves begin to bounce what hangs", "common-practice")
     float_wave_cost: float = _number(0.1, "1 per m/s", (0.05, 0.2), "what each further metre a second costs a float in waves")
     float_deep_m: float = _number(
         6.0, "m", (4.0, 8.0), "deeper than 20 ft hardly anyone casts, strikes and lands under a float", "common-practice"
     )
     float_deep_cost: float = _number(0.12, "1 per m", (0.05, 0.3), "what each further metre costs it")
-    gale_from_ms: float = _number(
+    gale_from_mps: float = _number(
         9.0, "m/s", (8.0, 12.0), "wind in which casting and control suffer, whatever the method", "common-practice"
     )
     gale_cost: float = _number(0.12, "1 per m/s", (0.05, 0.2), "what each further metre a second costs")

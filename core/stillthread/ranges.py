@@ -43,12 +43,12 @@ WATER_C = Range(-1.0, 40.0, "C")
 OXYGEN_MGL = Range(0.0, 25.0, "mg/L")
 SECCHI_M = Range(0.2, 20.0, "m")
 WEED_M = Range(0.0, 20.0, "m")
-SURFACE_DRIFT_MS = Range(-1.0, 1.0, "m/s")
-CROSS_DRIFT_MS = Range(-1.0, 1.0, "m/s")
+SURFACE_DRIFT_MPS = Range(-1.0, 1.0, "m/s")
+CROSS_DRIFT_MPS = Range(-1.0, 1.0, "m/s")
 
 # The weather.
-WIND_MS = Range(0.0, 40.0, "m/s")
-FORECAST_WIND_MS = Range(0.0, 60.0, "m/s")  # a service may tell of more than can be fished
+WIND_MPS = Range(0.0, 40.0, "m/s")
+FORECAST_WIND_MPS = Range(0.0, 60.0, "m/s")  # a service may tell of more than can be fished
 WIND_FROM_DEG = Range(0.0, 360.0, "deg")
 AIR_C = Range(-60.0, 60.0, "C")
 PRESSURE_HPA = Range(500.0, 1100.0, "hPa")
@@ -95,7 +95,7 @@ OFF_WIND_DEG = Range(0.0, 180.0, "deg")
 DRAG_MPS = Range(0.005, 1.0, "m/s")
 FED_MPS = Range(0.0, 0.5, "m/s")
 MEND_S = Range(0.0, 1000.0, "s")
-TIP_MS = Range(-1.0, 1.0, "m/s")
+TIP_MPS = Range(-1.0, 1.0, "m/s")
 LIFT_M = Range(0.0, 5.0, "m")
 HANG_S = Range(0.0, 60.0, "s")
 SET_DEPTH_M = Range(0.2, 15.0, "m")
@@ -103,7 +103,7 @@ FOR_S = Range(5.0, 600.0, "s")  # a drift, or a tow
 TWITCH_EVERY_S = Range(2.0, 600.0, "s")
 FLOAT_DISTANCE_M = Range(1.0, 60.0, "m")
 OUT_M = Range(3.0, 200.0, "m")
-TOW_MS = Range(0.0, 2.0, "m/s")
+TOW_MPS = Range(0.0, 2.0, "m/s")
 CAST_ELAPSED_S = Range(0.0, 3600.0, "s")
 CAST_TOWARD = Range(-2, 2)  # fan of five: 2 is hard right
 

@@ -50,7 +50,7 @@ def _day(given: Conditions) -> dict[str, Any]:
     strip = day_strip(given, forecast)
     hours = [
         [f"{h.at:%H}", round(h.brightness, 3), [round(x, 2) for x in h.band], round(h.mean_m, 2), h.food_key,
-         round(h.food_probability, 3), h.wind.speed_ms, h.wind.from_deg, h.cloud_fraction, round(h.surface_c, 2), h.air_c]
+         round(h.food_probability, 3), h.wind.speed_mps, h.wind.from_deg, h.cloud_fraction, round(h.surface_c, 2), h.air_c]
         for h in strip.hours
     ]  # fmt: skip
     low = [f"{begins:%H:%M}-{ends:%H:%M}" for begins, ends in strip.low_light]
@@ -71,7 +71,7 @@ def _done(action: Action) -> list[Any]:
         return [action.count_s, action.retrieve.key, round(action.cast_m, 1)]
     if isinstance(action, Hang):
         return [round(action.set_depth_m, 2), action.kind, action.twitch_every_s, round(action.distance_m, 1)]
-    return [action.out_m, action.speed_ms]
+    return [action.out_m, action.speed_mps]
 
 
 def _plan(key: str) -> dict[str, Any]:
@@ -86,7 +86,7 @@ def _plan(key: str) -> dict[str, Any]:
             round(r.option.rig.leader.length_m, 2), _done(r.option.action), [round(x, 2) for x in takes],
             round(r.minutes_in_band, 1), _said(r.reasons), r.weak_point.plain(), [[s, round(t, 2)] for s, t in r.counts],
             [[seat.place, seat.fly_name, seat.why.plain()] for seat in seats(r, asked.picture)],
-            _said(warnings(r, asked.row.wind_ms)),
+            _said(warnings(r, asked.row.wind_mps)),
         ]  # fmt: skip
 
     other, more = second_rod(plan, asked.picture), best_addition(plan)

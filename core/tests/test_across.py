@@ -38,8 +38,8 @@ LAKE = level_water(12.0, 9.0)
 def bare(
     rate_mps: float,
     *,
-    drift_ms: float = 0.0,
-    cross_ms: float = 0.0,
+    drift_mps: float = 0.0,
+    cross_mps: float = 0.0,
     tip: tuple[float, float] = (0.0, 0.0),
     for_s: float = 400.0,
     length_m: float = 15.0,
@@ -64,20 +64,20 @@ def bare(
         x, y, z, rest, np.full(n, thread_weight_npm(rate_mps, 1.1e-3, DENSITY, VISCOSITY)), np.full(n, 1.1e-3),
         np.full(n, 0.015), weights, widths,
     )  # fmt: skip
-    around = Around(DENSITY, VISCOSITY, drift_ms, cross_ms, decay_m, 0.0, np.array([-500.0, 500.0]), np.full(2, bottom), 0.0)
+    around = Around(DENSITY, VISCOSITY, drift_mps, cross_mps, decay_m, 0.0, np.array([-500.0, 500.0]), np.full(2, bottom), 0.0)
     program = np.array([[for_s, 0.0, *tip, 0.0, 0.0, chain.COUNTING]])
     cut = Cut(0.1, FINE.stretch, 1.0, 1.0, int(bottom) + 2)
     path = chain.run_chain(laid, np.array([n - 1]), 0, around, NO_FLOAT, program, cut, True)[2]
     return np.asarray(path[-1])
 
 
-def critical_rad(rate_mps: float, flow_ms: float) -> float:
+def critical_rad(rate_mps: float, flow_mps: float) -> float:
     """Return the angle at which a bare line lies in an even flow: w cos(phi) = drag(U sin(phi)) (berteaux-1976)."""
     weight = thread_weight_npm(rate_mps, 1.1e-3, DENSITY, VISCOSITY)
     low, high = 1e-4, math.pi / 2
     for _ in range(60):
         phi = 0.5 * (low + high)
-        across = flow_ms * math.sin(phi)
+        across = flow_mps * math.sin(phi)
         drag = 0.5 * DENSITY * cylinder_cd(DENSITY * across * 1.1e-3 / VISCOSITY) * 1.1e-3 * across**2
         low, high = (phi, high) if drag < weight * math.cos(phi) else (low, phi)
     return low
@@ -87,7 +87,7 @@ class EvenCurrentTests(unittest.TestCase):
     def test_a_line_held_in_an_even_cross_current_lies_as_towed_cable_theory_has_it(self) -> None:
         for rate, along, across in ((0.0762, 0.0, 0.1), (0.0381, 0.15, 0.2), (0.1524, -0.3, 0.4), (0.0762, 0.06, -0.08)):
             with self.subTest(rate=rate, along=along, across=across):
-                path = bare(rate, drift_ms=along, cross_ms=across)
+                path = bare(rate, drift_mps=along, cross_mps=across)
                 end = path[-1] - path[0]
                 flow = math.hypot(along, across)
                 found = math.atan2(end[1], math.hypot(end[0], end[2]))
@@ -96,14 +96,16 @@ class EvenCurrentTests(unittest.TestCase):
                 self.assertAlmostEqual(math.atan2(end[2], end[0]), math.atan2(across, along), delta=0.02)
 
     def test_towed_across_it_is_the_same_as_held_in_the_current(self) -> None:
-        held = bare(0.0762, cross_ms=0.1)
+        held = bare(0.0762, cross_mps=0.1)
         towed = bare(0.0762, tip=(0.0, -0.1), for_s=400.0)
         self.assertLess(float(np.abs((held - held[0]) - (towed - towed[0])).max()), 0.05)
 
     def test_held_at_both_ends_in_a_cross_flow_it_hangs_as_a_catenary_turned_aside(self) -> None:
         # Weight and drag across are even along a shallow line: it hangs as under their resultant, in a plane leaned over.
         span, length, flow, rate = 10.0, 10.15, 0.08, 0.0762
-        path = bare(rate, cross_ms=flow, fixed_end=(span, 0.0, 4.0), length_m=math.hypot(length, 4.0), segments=60, for_s=300.0)
+        path = bare(
+            rate, cross_mps=flow, fixed_end=(span, 0.0, 4.0), length_m=math.hypot(length, 4.0), segments=60, for_s=300.0
+        )
         chord = path[-1] - path[0]
         off = path - path[0] - np.outer(np.linspace(0.0, 1.0, len(path)), chord)
         sag, aside = float(off[len(off) // 2, 1]), float(off[len(off) // 2, 2])
@@ -122,9 +124,9 @@ class PlaneTests(unittest.TestCase):
             ("floating", "intermediate", "type-5", "slow-tip"), (LIGHT_NYMPH, HEAVY_NYMPH, FOAM_NYMPH), (STRIP, TWIST)
         ):
             with self.subTest(key, fly=fly.name, retrieve=retrieve.key):
-                cast = Cast(16.0, 20.0, retrieve, wind_speed_ms=4.0, off_wind_deg=0.0)
+                cast = Cast(16.0, 20.0, retrieve, wind_speed_mps=4.0, off_wind_deg=0.0)
                 plane = simulate(rig(key, fly), cast, DEEP_WATER)
-                space = simulate(rig(key, fly), cast, replace(DEEP_WATER, cross_drift_ms=1e-12))
+                space = simulate(rig(key, fly), cast, replace(DEEP_WATER, cross_drift_mps=1e-12))
                 self.assertFalse(plane.sideways)
                 off = np.abs(plane.fly_depth_m[0] - np.interp(plane.time_s, space.time_s, space.fly_depth_m[0]))
                 self.assertLess(float(off.max()), PLANE_AGREES * max(float(plane.fly_depth_m.max()), 1.5))
@@ -132,7 +134,7 @@ class PlaneTests(unittest.TestCase):
     def test_wind_from_the_other_side_is_the_mirror_image(self) -> None:
         for key in ("floating", "type-3"):
             cast = Cast(16.0, 20.0, TWIST)
-            left, right = (simulate(rig(key), cast, replace(DEEP_WATER, cross_drift_ms=side)) for side in (0.08, -0.08))
+            left, right = (simulate(rig(key), cast, replace(DEEP_WATER, cross_drift_mps=side)) for side in (0.08, -0.08))
             self.assertLess(float(np.abs(left.thread_m - right.thread_m * (1.0, 1.0, -1.0)).max()), 1e-6)
 
 
@@ -160,7 +162,7 @@ class InvariantTests(unittest.TestCase):
         bottom_m: float,
     ) -> None:
         mends_s = tuple(at for at, before in zip(sorted(mends), [-9.0, *sorted(mends)], strict=False) if at - before >= 1.0)
-        cast = Cast(16.0, count_s, retrieve, wind_speed_ms=wind, off_wind_deg=off_deg, mends_s=mends_s)
+        cast = Cast(16.0, count_s, retrieve, wind_speed_mps=wind, off_wind_deg=off_deg, mends_s=mends_s)
         result = simulate(rig(key, fly), cast, level_water(10.0, bottom_m), mesh=QUICK)
         self.assertTrue(np.isfinite(result.thread_m).all())
         self.assertLess(result.stretch, LENGTHS_HOLD)
@@ -172,7 +174,7 @@ class InvariantTests(unittest.TestCase):
         self.assertTrue((result.thread_m[:, :, 2].max(axis=1) <= drift + 0.3).all())
 
     def test_a_mend_changes_no_length_and_moves_nothing_that_fishes(self) -> None:
-        cast = Cast(18.0, 60.0, STATIC, wind_speed_ms=5.0)
+        cast = Cast(18.0, 60.0, STATIC, wind_speed_mps=5.0)
         before, after = simulate(rig("floating"), cast, LAKE), simulate(rig("floating"), replace(cast, mends_s=(30.0,)), LAKE)
         at = int(np.searchsorted(after.time_s, 30.4))
         self.assertLess(float(after.thread_m[at, :, 2].min()), -0.5)  # the bow lies upwind
@@ -203,16 +205,16 @@ class TradeTests(unittest.TestCase):
 
     def test_the_top_of_the_water_carries_a_line_metres_aside(self) -> None:
         # Domain: at 4 m/s some 8 to 10 cm/s, metres within a count of sixty.
-        run = simulate(rig("floating"), Cast(18.0, 60.0, STATIC, wind_speed_ms=4.0), LAKE)
+        run = simulate(rig("floating"), Cast(18.0, 60.0, STATIC, wind_speed_mps=4.0), LAKE)
         self.assertTrue(2.0 < float(bow_m(run)[run.count_end]) < 6.0)
         self.assertGreater(
             float(bow_m(run)[run.count_end]),
-            3.0 * float(bow_m(simulate(rig("type-5"), Cast(18.0, 60.0, STATIC, wind_speed_ms=4.0), LAKE))[run.count_end]),
+            3.0 * float(bow_m(simulate(rig("type-5"), Cast(18.0, 60.0, STATIC, wind_speed_mps=4.0), LAKE))[run.count_end]),
         )
 
     def test_more_wind_drags_sooner_and_mending_puts_it_off(self) -> None:
         def dragged(wind: float, **more: Any) -> float:
-            cast = Cast(18.0, 15.0, STATIC, wind_speed_ms=wind, **more)
+            cast = Cast(18.0, 15.0, STATIC, wind_speed_mps=wind, **more)
             found = simulate(rig("floating"), cast, LAKE).dragged_s
             return 999.0 if found is None else found
 
@@ -221,7 +223,7 @@ class TradeTests(unittest.TestCase):
         self.assertGreater(dragged(5.0, mends_s=(20.0, 40.0, 60.0, 80.0)), 1.3 * dragged(5.0))
 
     def test_with_recasts_it_ends_where_it_is_dragged(self) -> None:
-        cast = Cast(18.0, 15.0, STATIC, wind_speed_ms=5.0)
+        cast = Cast(18.0, 15.0, STATIC, wind_speed_mps=5.0)
         whole, ended = simulate(rig("floating"), cast, LAKE), simulate(rig("floating"), replace(cast, recasts=True), LAKE)
         assert whole.dragged_s is not None
         self.assertAlmostEqual(ended.dragged_s or 0.0, whole.dragged_s, delta=0.5)
@@ -240,13 +242,13 @@ class TradeTests(unittest.TestCase):
         self.assertTrue(fed.carried)
 
     def test_a_boat_that_drifts_across_takes_the_line_with_it(self) -> None:
-        still, adrift = (simulate(rig("type-3"), Cast(16.0, 30.0, TWIST, tip_y_ms=tip), LAKE) for tip in (0.0, 0.15))
+        still, adrift = (simulate(rig("type-3"), Cast(16.0, 30.0, TWIST, tip_y_mps=tip), LAKE) for tip in (0.0, 0.15))
         self.assertFalse(still.sideways)
         self.assertAlmostEqual(float(adrift.thread_m[-1, 0, 2]), 0.15 * adrift.duration_s, delta=0.05)
         self.assertGreater(float(adrift.fly_across_m[0, -1]), 0.3 * float(adrift.thread_m[-1, 0, 2]))
 
     def test_a_return_flow_lets_no_water_through_on_the_whole(self) -> None:
-        water = replace(LAKE, cross_drift_ms=0.1, flows_back=True)
+        water = replace(LAKE, cross_drift_mps=0.1, flows_back=True)
         z = np.linspace(0.0, 9.0, 2001)
         share = (1.0 + water.back_share) * np.exp(-z / 0.5) - water.back_share
         self.assertAlmostEqual(float(np.trapezoid(share, z)), 0.0, delta=1e-3)
@@ -259,7 +261,7 @@ class TradeTests(unittest.TestCase):
 
 class ToldTests(unittest.TestCase):
     def test_what_is_told_is_what_happened(self) -> None:
-        run = simulate(rig("floating"), Cast(18.0, 15.0, STATIC, wind_speed_ms=5.0), LAKE)
+        run = simulate(rig("floating"), Cast(18.0, 15.0, STATIC, wind_speed_mps=5.0), LAKE)
         side = side_of(run)
         assert side is not None
         assert side.mend_at_s is not None
@@ -275,7 +277,7 @@ class ToldTests(unittest.TestCase):
 
     def test_drag_is_measured_against_the_water(self) -> None:
         # A bulky fly in the film of an even drift goes with the water: it is carried, not dragged.
-        run = simulate(rig("floating", FOAM_NYMPH), Cast(18.0, 15.0, STATIC, wind_speed_ms=3.0), LAKE)
+        run = simulate(rig("floating", FOAM_NYMPH), Cast(18.0, 15.0, STATIC, wind_speed_mps=3.0), LAKE)
         early = run.time_s < 12.0
         self.assertLess(float(np.abs(drag_mps(run)[early][3:]).max()), 0.02)
         self.assertGreater(float(run.fly_across_m[0][early].max()), 0.4)
@@ -284,8 +286,8 @@ class ToldTests(unittest.TestCase):
     def test_wind_is_resolved_along_and_across_the_cast(self) -> None:
         for off, along, across in ((0.0, 0.1, 0.0), (90.0, 0.0, 0.1), (180.0, -0.1, 0.0), (45.0, 0.0707, 0.0707)):
             found = driven(Water(10.0, ((0.0, 5.0),)), 5.0, off)
-            self.assertAlmostEqual(found.surface_drift_ms, along, places=4)
-            self.assertAlmostEqual(found.cross_drift_ms, across, places=4)
+            self.assertAlmostEqual(found.surface_drift_mps, along, places=4)
+            self.assertAlmostEqual(found.cross_drift_mps, across, places=4)
         with self.assertRaises(OutOfRange):
             driven(LAKE, 5.0, 200.0)
 

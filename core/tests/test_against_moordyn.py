@@ -35,8 +35,8 @@ def moordyn_nodes(
     for_s: float,
     cd: float,
     *,
-    tow_ms: float = 0.0,
-    current_ms: tuple[float, float] = (0.0, 0.0),
+    tow_mps: float = 0.0,
+    current_mps: tuple[float, float] = (0.0, 0.0),
     held: tuple[float, float, float] | None = None,
     segments: int = 20,
 ) -> FloatArray:
@@ -44,7 +44,7 @@ def moordyn_nodes(
     current (along x, along y) [m/s]; its end free, or held (x, y, depth)."""
     weight = thread_weight_npm(rate_mps, _DIAMETER_M, DENSITY, VISCOSITY)
     mass_kgpm = weight / GRAVITY_MS2 + DENSITY * math.pi / 4.0 * _DIAMETER_M**2
-    far = f"Free {-length_m * 0.98 if tow_ms else length_m * 0.98} 0 {-length_m * 0.15}"
+    far = f"Free {-length_m * 0.98 if tow_mps else length_m * 0.98} 0 {-length_m * 0.15}"
     if held is not None:
         far = f"Fixed {held[0]} {held[1]} {-held[2]}"
     text = f"""MoorDyn input
@@ -69,12 +69,12 @@ ID LineType AttachA AttachB UnstrLen NumSegs LineOutputs
 {DENSITY} WtrDnsty
 200.0 WtrDpth
 {GRAVITY_MS2} g
-{1 if any(current_ms) else 0} Currents
+{1 if any(current_mps) else 0} Currents
 0 TmaxIC
 0.1 dtIC
 ------------------------- need this line --------------------------------------
 """
-    along, across = current_ms
+    along, across = current_mps
     current = f"""--------------------- Steady currents ---------------------------------
 Tabulated file with the water currents components
 z (m), ux (m/s), uy (m/s), uz (m/s)
@@ -91,11 +91,11 @@ z (m), ux (m/s), uy (m/s), uz (m/s)
         os.dup2(silence, 2)
         try:
             system = moordyn.Create(str(path))
-            x, v = [0.0, 0.0, 0.0], [tow_ms, 0.0, 0.0]
+            x, v = [0.0, 0.0, 0.0], [tow_mps, 0.0, 0.0]
             moordyn.Init(system, x, v)
             now, pace = 0.0, 0.5
             for _ in range(round(for_s / pace)):
-                x = [x[0] + tow_ms * pace, 0.0, 0.0]
+                x = [x[0] + tow_mps * pace, 0.0, 0.0]
                 moordyn.Step(system, x, v, now, pace)
                 now += pace
             line = moordyn.GetLine(system, 1)
@@ -109,22 +109,22 @@ z (m), ux (m/s), uy (m/s), uz (m/s)
     return np.array(nodes)
 
 
-def moordyn_end(rate_mps: float, length_m: float, tow_ms: float, for_s: float, cd: float) -> tuple[float, float]:
+def moordyn_end(rate_mps: float, length_m: float, tow_mps: float, for_s: float, cd: float) -> tuple[float, float]:
     """Return (distance behind the tip [m], depth [m]) of the free end of a line towed from the surface."""
-    nodes = moordyn_nodes(rate_mps, length_m, for_s, cd, tow_ms=tow_ms)
+    nodes = moordyn_nodes(rate_mps, length_m, for_s, cd, tow_mps=tow_mps)
     return float(nodes[0, 0] - nodes[-1, 0]), float(-nodes[-1, 2])
 
 
 @unittest.skipIf(moordyn is None, "moordyn can't be imported")
 class TowedTests(unittest.TestCase):
-    def settled_cd(self, rate_mps: float, tow_ms: float) -> float:
+    def settled_cd(self, rate_mps: float, tow_mps: float) -> float:
         """The other library has one Cd: give it that of the speed across the line at the settled angle."""
         low, high = 1e-4, math.pi / 2
         weight = thread_weight_npm(rate_mps, _DIAMETER_M, DENSITY, VISCOSITY)
         cd = 1.0
         for _ in range(60):
             phi = 0.5 * (low + high)
-            across = tow_ms * math.sin(phi)
+            across = tow_mps * math.sin(phi)
             cd = cylinder_cd(DENSITY * across * _DIAMETER_M / VISCOSITY)
             drag = 0.5 * DENSITY * cd * _DIAMETER_M * across**2
             low, high = (phi, high) if drag < weight * math.cos(phi) else (low, phi)
@@ -133,7 +133,7 @@ class TowedTests(unittest.TestCase):
     def test_a_towed_line_runs_as_deep_as_there(self) -> None:
         for rate, tow in ((0.0381, 0.25), (0.1524, 0.50)):
             with self.subTest(rate=rate, tow=tow):
-                ours = Thread(sink_rate_mps=rate, tip_speed_ms=tow, count_s=240.0).run()[1][-1]
+                ours = Thread(sink_rate_mps=rate, tip_speed_mps=tow, count_s=240.0).run()[1][-1]
                 depth = float(ours[-1, 1])
                 _, other = moordyn_end(rate, 15.0, tow, 120.0, self.settled_cd(rate, tow))
                 self.assertAlmostEqual(depth / other, 1.0, delta=DEPTH_AGREES)
@@ -152,8 +152,8 @@ class CrossCurrentTests(unittest.TestCase):
             with self.subTest(rate=rate, along=along, across=across):
                 flow = math.hypot(along, across)
                 cd = cylinder_cd(DENSITY * flow * math.sin(critical_rad(rate, flow)) * _DIAMETER_M / VISCOSITY)
-                other = moordyn_nodes(rate, 15.0, 150.0, cd, current_ms=(along, across))[-1]
-                path = bare(rate, drift_ms=along, cross_ms=across)
+                other = moordyn_nodes(rate, 15.0, 150.0, cd, current_mps=(along, across))[-1]
+                path = bare(rate, drift_mps=along, cross_mps=across)
                 ours = (path[-1] - path[0])[[0, 2, 1]] * (1.0, 1.0, -1.0)
                 self.assertLess(float(np.linalg.norm(ours - other)), DEPTH_AGREES * 15.0)
                 self.assertAlmostEqual(float(ours[2] / other[2]), 1.0, delta=DEPTH_AGREES)
@@ -162,8 +162,8 @@ class CrossCurrentTests(unittest.TestCase):
         for rate, flow, held, length in ((0.0762, 0.15, (10.0, 0.0, 4.0), 12.0), (0.0381, 0.2, (10.0, 0.0, 3.0), 12.0)):
             with self.subTest(rate=rate, flow=flow):
                 cd = cylinder_cd(DENSITY * flow * _DIAMETER_M / VISCOSITY)
-                other = moordyn_nodes(rate, length, 120.0, cd, current_ms=(0.0, flow), held=held, segments=40)
-                ours = bare(rate, cross_ms=flow, fixed_end=held, length_m=length, segments=40, for_s=200.0)
+                other = moordyn_nodes(rate, length, 120.0, cd, current_mps=(0.0, flow), held=held, segments=40)
+                ours = bare(rate, cross_mps=flow, fixed_end=held, length_m=length, segments=40, for_s=200.0)
                 ours = ours[:, [0, 2, 1]] * (1.0, 1.0, -1.0)
                 self.assertGreater(float(np.abs(other[:, 1]).max()), 1.0)  # it does bow
                 bows = float(np.abs(ours[:, 1]).max() / np.abs(other[:, 1]).max())

@@ -27,7 +27,7 @@ class Thread:
     length_m: float = 15.0
     segment_m: float = 1.0
     diameter_m: float = 1.1e-3
-    tip_speed_ms: float = 0.0
+    tip_speed_mps: float = 0.0
     count_s: float = 60.0
     step_s: float = 0.1
     bottom_m: float = 200.0
@@ -40,7 +40,7 @@ class Thread:
         n = round(self.length_m / self.segment_m) + 1
         rest = np.full(n, self.segment_m)
         rest[0] = 0.0
-        away = -1.0 if self.tip_speed_ms > 0.0 else 1.0
+        away = -1.0 if self.tip_speed_mps > 0.0 else 1.0
         weights, widths = np.zeros(n), np.zeros(n)
         weights[-1], widths[-1] = self.point_weight_n, self.point_diameter_m
         laid = Chain(
@@ -49,7 +49,7 @@ class Thread:
             np.full(n, self.diameter_m), np.full(n, self.skin), weights, widths,
         )  # fmt: skip
         around = Around(DENSITY, VISCOSITY, 0.0, 0.0, 0.5, 0.0, np.array([0.0, 1.0]), np.full(2, self.bottom_m), 0.0)
-        program = np.array([[self.count_s, 0.0, self.tip_speed_ms, 0.0, 0.0, 0.0, chain.COUNTING]])
+        program = np.array([[self.count_s, 0.0, self.tip_speed_mps, 0.0, 0.0, 0.0, chain.COUNTING]])
         cut = Cut(self.step_s, FINE.stretch, 0.5, 0.1, int(self.bottom_m / 0.1) + 1)
         time_s, _, path, _, _, _, error, _ = chain.run_chain(laid, np.array([n - 1]), 0, around, NO_FLOAT, program, cut, False)
         return time_s, path, error
@@ -66,18 +66,18 @@ class FreeFallTests(unittest.TestCase):
 class TowTests(unittest.TestCase):
     """A bare line towed level settles straight, at the angle where cross drag carries its weight (berteaux-1976)."""
 
-    def angle_deg(self, rate_mps: float, tow_ms: float, segment_m: float) -> float:
-        _, path, _ = Thread(sink_rate_mps=rate_mps, tip_speed_ms=tow_ms, count_s=500.0, segment_m=segment_m).run()
+    def angle_deg(self, rate_mps: float, tow_mps: float, segment_m: float) -> float:
+        _, path, _ = Thread(sink_rate_mps=rate_mps, tip_speed_mps=tow_mps, count_s=500.0, segment_m=segment_m).run()
         tip, end = path[-1, 0], path[-1, -1]
         return math.degrees(math.atan2(end[1] - tip[1], tip[0] - end[0]))
 
-    def theory_deg(self, rate_mps: float, tow_ms: float) -> float:
+    def theory_deg(self, rate_mps: float, tow_mps: float) -> float:
         """Solve w cos(phi) = drag(U sin(phi)) with Cd(Re), by bisection."""
         weight = thread_weight_npm(rate_mps, 1.1e-3, DENSITY, VISCOSITY)
         low, high = 1e-4, math.pi / 2
         for _ in range(60):
             phi = 0.5 * (low + high)
-            across = tow_ms * math.sin(phi)
+            across = tow_mps * math.sin(phi)
             drag = 0.5 * DENSITY * cylinder_cd(DENSITY * across * 1.1e-3 / VISCOSITY) * 1.1e-3 * across**2
             low, high = (phi, high) if drag < weight * math.cos(phi) else (low, phi)
         return math.degrees(low)

@@ -64,9 +64,9 @@ class ExtendingTests(unittest.TestCase):
         of = {
             "depth_m": ranges.DEPTH_M, "far_bottom_depth_m": ranges.BOTTOM_DEPTH_M, "weed_m": ranges.WEED_M,
             "oxygen_mgl": ranges.OXYGEN_MGL, "secchi_m": ranges.SECCHI_M, "altitude_m": ranges.ALTITUDE_M,
-            "wind_speed_ms": ranges.WIND_MS, "wind_from_deg": ranges.WIND_FROM_DEG, "sink_rate_mps": ranges.SINK_RATE_MPS,
+            "wind_speed_mps": ranges.WIND_MPS, "wind_from_deg": ranges.WIND_FROM_DEG, "sink_rate_mps": ranges.SINK_RATE_MPS,
             "above_point_m": ranges.ABOVE_POINT_M, "cast_m": ranges.CAST_M, "count_s": ranges.COUNT_S,
-            "retrieve_mps": ranges.RETRIEVE_MPS, "slack": ranges.SLACK, "tip_ms": ranges.TIP_MS, "set_depth_m": ranges.SET_DEPTH_M,
+            "retrieve_mps": ranges.RETRIEVE_MPS, "slack": ranges.SLACK, "tip_mps": ranges.TIP_MPS, "set_depth_m": ranges.SET_DEPTH_M,
             "for_s": ranges.FOR_S, "out_m": ranges.OUT_M, "water_c": ranges.WATER_C,
         }  # fmt: skip
         for name, valid in of.items():

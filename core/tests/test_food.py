@@ -38,7 +38,7 @@ DAYLIGHT = 0.6 * np.exp(-0.5 * DEPTHS)
 
 def ranked(**changes: object) -> FoodPicture:
     usual: dict[str, object] = {
-        "latitude_deg": 54.0, "on": JULY, "hour": 11.0, "water_c": 16.0, "wind_speed_ms": 3.0, "brightness": 0.5,
+        "latitude_deg": 54.0, "on": JULY, "hour": 11.0, "water_c": 16.0, "wind_speed_mps": 3.0, "brightness": 0.5,
     }  # fmt: skip
     return rank_food(**{**usual, **changes})  # type: ignore[arg-type]
 
@@ -263,7 +263,7 @@ class LayerTests(unittest.TestCase):
 
     def test_size_and_colour_of_the_sample_stand_before_the_usual_ones(self) -> None:
         sample = Sample((SampleItem("midge-pupa", 9, 6.0, "Red"),))
-        found = rank_food(latitude_deg=54.0, on=date(2026, 6, 1), hour=11.0, water_c=13.0, wind_speed_ms=3.0, brightness=0.5, sample=sample)  # fmt: skip
+        found = rank_food(latitude_deg=54.0, on=date(2026, 6, 1), hour=11.0, water_c=13.0, wind_speed_mps=3.0, brightness=0.5, sample=sample)  # fmt: skip
         pupa = next(chance for chance in found.chances if chance.food.key == "midge-pupa")
         self.assertEqual((pupa.size_mm, pupa.colours), ((6.0, 6.0), ("red", "black", "brown", "olive")))
         self.assertIn("9 Red in the sample.", [why.plain() for why in pupa.reasons])

@@ -9,7 +9,7 @@ from typing import Any
 from stillthread.errors import BadFile
 from stillthread.formats.forecast_json import read_forecast_json
 
-HOUR = {"at": "2026-07-14T10:00:00+02:00", "wind_speed_ms": 4, "wind_from_deg": 225, "cloud_fraction": 0.3}
+HOUR = {"at": "2026-07-14T10:00:00+02:00", "wind_speed_mps": 4, "wind_from_deg": 225, "cloud_fraction": 0.3}
 
 
 class ForecastJsonTests(unittest.TestCase):
@@ -27,7 +27,7 @@ class ForecastJsonTests(unittest.TestCase):
             (b"<html>", "no forecast"),
             (b'{"hours": []}', "no forecast"),
             (b'{"hours": [7]}', "Hour 1 of the forecast lacks"),
-            (hours(wind_speed_ms=900), "wind_speed_ms = 900 m/s"),
+            (hours(wind_speed_mps=900), "wind_speed_mps = 900 m/s"),
             (hours(cloud_fraction=None), "Hour 1 of the forecast lacks"),
             (hours(at="2026-07-14T10:00:00"), "no time zone"),
             (hours(at="soon"), "no number"),

@@ -55,7 +55,7 @@ class AlikeTest(unittest.TestCase):
             replace(self.MAY, northern_day=182.0),
             replace(self.MAY, surface_c=17.0),
             replace(self.MAY, light=1.0),
-            replace(self.MAY, wind_ms=8.0),
+            replace(self.MAY, wind_mps=8.0),
             replace(self.MAY, secchi_m=9.0),
             replace(self.MAY, water_id=2),
         ]

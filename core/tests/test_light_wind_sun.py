@@ -40,14 +40,14 @@ class LightTests(unittest.TestCase):
 class WindTests(unittest.TestCase):
     def test_beaufort_edges_are_the_wmo_table(self) -> None:
         edges = ((0.2, 0), (0.3, 1), (1.6, 2), (3.4, 3), (5.5, 4), (8.0, 5), (10.8, 6), (13.9, 7), (17.2, 8), (20.8, 9))
-        for speed_ms, force in edges:
-            self.assertEqual(Wind(speed_ms, 0.0).beaufort, force, speed_ms)
+        for speed_mps, force in edges:
+            self.assertEqual(Wind(speed_mps, 0.0).beaufort, force, speed_mps)
         self.assertEqual(Wind(4.0, 225.0).word, "gentle breeze")
 
     def test_negative_wind_is_refused(self) -> None:
         with self.assertRaises(OutOfRange) as refused:
             Wind(-1.0, 0.0)
-        self.assertEqual(refused.exception.message, "wind_speed_ms = -1 m/s lies outside 0 to 40 m/s.")
+        self.assertEqual(refused.exception.message, "wind_speed_mps = -1 m/s lies outside 0 to 40 m/s.")
 
 
 class SunTests(unittest.TestCase):

@@ -121,7 +121,7 @@ class WriteTests(unittest.TestCase):
                     "C": 10.0, "F": 10.0, "m/s": 5.0, "km/h": 5.0, "mph": 5.0, "kn": 5.0}  # fmt: skip
         said = {"cm": 40, "in": 15.748, "mm": 400, "m": 0.4, "kg": 2, "g": 2000, "lb": 4.40925, "oz": 70.548, "ft": 9.8425,
                 "C": 10, "F": 50, "m/s": 5, "km/h": 18, "mph": 11.1847, "kn": 9.71922}  # fmt: skip
-        of = {"length": "length_m", "weight": "weight_kg", "depth": "depth_m", "water_c": "water_c", "wind": "wind_ms"}
+        of = {"length": "length_m", "weight": "weight_kg", "depth": "depth_m", "water_c": "water_c", "wind": "wind_mps"}
         for key, name in of.items():
             for unit in ASKED[key].units:
                 want, cell = (3.0, 3) if (key, unit) == ("depth", "m") else (expected[unit], said[unit])

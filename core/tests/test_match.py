@@ -25,13 +25,13 @@ MILD = Setting(3.0, 0.3)
 
 class SettingTests(unittest.TestCase):
     def test_shyness_is_glare_pressure_and_clear_bright_water(self) -> None:
-        calm = Setting(3.0, 0.9, wind_ms=0.0)
+        calm = Setting(3.0, 0.9, wind_mps=0.0)
         self.assertAlmostEqual(calm.shy, J.shy_calm + J.shy_clear * (1.0 / 3.0))
-        ruffled = Setting(2.0, 0.9, wind_ms=5.0)
+        ruffled = Setting(2.0, 0.9, wind_mps=5.0)
         self.assertEqual((ruffled.calm, ruffled.clear, ruffled.shy), (0.0, 0.0, 0.0))
         self.assertAlmostEqual(replace(ruffled, pressed=True).shy, J.shy_pressed)
-        self.assertAlmostEqual(Setting(5.0, 0.25, wind_ms=4.0).shy, J.shy_clear * 0.5 * 1.0 * 0.5)
-        self.assertEqual(Setting(6.0, 1.0, wind_ms=0.0, pressed=True).shy, 1.0)
+        self.assertAlmostEqual(Setting(5.0, 0.25, wind_mps=4.0).shy, J.shy_clear * 0.5 * 1.0 * 0.5)
+        self.assertEqual(Setting(6.0, 1.0, wind_mps=0.0, pressed=True).shy, 1.0)
 
     def test_cold_runs_from_where_they_stop_chasing_to_four_degrees(self) -> None:
         middle = 0.5 * (J.cold_from_c + 4.0)
@@ -44,7 +44,7 @@ class SettingTests(unittest.TestCase):
     def test_small_lures_are_for_shallow_water_and_shy_fish(self) -> None:
         self.assertEqual(Setting(3.0, 0.3, fish_m=3.0).lure_hooks, (6, 10))
         self.assertEqual(Setting(3.0, 0.3, fish_m=1.0).lure_hooks, (10, 14))
-        self.assertEqual(Setting(3.0, 0.9, wind_ms=0.0, fish_m=3.0).lure_hooks, (10, 14))
+        self.assertEqual(Setting(3.0, 0.9, wind_mps=0.0, fish_m=3.0).lure_hooks, (10, 14))
 
     def test_what_was_seen_pins_them_down(self) -> None:
         def unpinned(*signs: str) -> float:
@@ -61,7 +61,7 @@ class SettingTests(unittest.TestCase):
 class FlyTests(unittest.TestCase):
     def on(self, one: BoxFly, key: str, speed: float, setting: Setting = MILD) -> tuple[float, float]:
         """Return what a fly is worth on a food alone, and how far they move for it."""
-        told = rank_food(latitude_deg=54.0, on=datetime(2026, 8, 15).date(), hour=11.0, water_c=15.0, wind_speed_ms=3.0, brightness=0.3)  # fmt: skip
+        told = rank_food(latitude_deg=54.0, on=datetime(2026, 8, 15).date(), hour=11.0, water_c=15.0, wind_speed_mps=3.0, brightness=0.3)  # fmt: skip
         alone = FoodPicture(tuple(replace(c, probability=1.0) for c in told.chances if c.food.key == key), None)
         matcher = Matcher(alone, setting)
         answer = matcher.answer(one, speed)
@@ -106,7 +106,7 @@ class FlyTests(unittest.TestCase):
         self.assertAlmostEqual(pressed, J.still_least + J.still_shy * replace(MILD, pressed=True).shy + J.still_pressed)
 
     def test_coloured_water_wants_black_or_a_hot_spot_and_clear_water_neither(self) -> None:
-        murky, clear = Setting(0.8, 0.3), Setting(6.0, 0.8, wind_ms=5.0)
+        murky, clear = Setting(0.8, 0.3), Setting(6.0, 0.8, wind_mps=5.0)
         black, olive = (replace(fly("Black ribbed pupa"), colour=c, fly=replace(fly("Black ribbed pupa").fly, hook_size=10)) for c in ("black", "olive"))  # fmt: skip
         self.assertAlmostEqual(
             self.on(olive, "midge-pupa", 0.02, murky)[0] / self.on(black, "midge-pupa", 0.02, murky)[0], 0.75

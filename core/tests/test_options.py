@@ -63,7 +63,7 @@ class OptionTests(unittest.TestCase):
                 self.assertGreaterEqual(len(option.flies), 2)
             if option.method.key == "drift-boat":
                 assert isinstance(option.action, Cast)
-                self.assertGreater(option.action.tip_ms, 0.05)
+                self.assertGreater(option.action.tip_mps, 0.05)
 
     def test_who_may_not_sit_on_a_seat_does_not(self) -> None:
         for option in OPTIONS:

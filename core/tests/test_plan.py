@@ -66,8 +66,8 @@ class ToldTests(unittest.TestCase):
 
 
 class CautionTests(unittest.TestCase):
-    def keys(self, water_c: float, wind_ms: float = 2.0, elevation_deg: float = 30.0) -> list[tuple[str, str]]:
-        found = cautions_for(water_c, Wind(wind_ms, 0.0), SPECIES["rainbow"], elevation_deg)
+    def keys(self, water_c: float, wind_mps: float = 2.0, elevation_deg: float = 30.0) -> list[tuple[str, str]]:
+        found = cautions_for(water_c, Wind(wind_mps, 0.0), SPECIES["rainbow"], elevation_deg)
         return [(caution.key, caution.level) for caution in found]
 
     def test_each_applies_where_practice_says_and_the_gravest_comes_first(self) -> None:
@@ -86,8 +86,8 @@ class CautionTests(unittest.TestCase):
 
     def test_any_day_is_reminded_of_what_the_hour_does_not_warn_of(self) -> None:
         # Common practice: each of these is said whatever the day; heat when it is hot and the sun is up.
-        def said(water_c: float, wind_ms: float, elevation_deg: float) -> str:
-            return " ".join(phrase.plain() for phrase in reminders_for(water_c, Wind(wind_ms, 0.0), elevation_deg))
+        def said(water_c: float, wind_mps: float, elevation_deg: float) -> str:
+            return " ".join(phrase.plain() for phrase in reminders_for(water_c, Wind(wind_mps, 0.0), elevation_deg))
 
         for word in ("Local codes", "Thunder", "hooks", "Wading", "anchor from the bow", "wet hands", "dry the gear"):
             self.assertIn(word, said(9.0, 1.0, 20.0))

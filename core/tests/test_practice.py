@@ -119,7 +119,7 @@ class LineTests(unittest.TestCase):
 
     def test_a_boat_drifting_on_to_its_flies_lets_them_sink_deeper(self) -> None:
         still = simulate(rig("type-3"), Cast(18.0, 10.0, STRIPS), LAKE)
-        drifting = simulate(rig("type-3"), Cast(18.0, 10.0, STRIPS, tip_ms=0.15), LAKE)
+        drifting = simulate(rig("type-3"), Cast(18.0, 10.0, STRIPS, tip_mps=0.15), LAKE)
         self.assertGreater(drifting.deepest_m(), still.deepest_m() + 0.1)
 
     def test_a_troll_runs_at_the_depth_of_its_speed(self) -> None:
@@ -182,8 +182,8 @@ class TeamTests(unittest.TestCase):
 
 
 class IndicatorTests(unittest.TestCase):
-    def hung(self, fly: Fly, leader: Leader = LEVEL, *, wind_ms: float = 0.0, for_s: float = 240.0) -> DriftResult:
-        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), FIFTEEN_FEET_M), Drift(for_s, wind_ms), LAKE)
+    def hung(self, fly: Fly, leader: Leader = LEVEL, *, wind_mps: float = 0.0, for_s: float = 240.0) -> DriftResult:
+        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), FIFTEEN_FEET_M), Drift(for_s, wind_mps), LAKE)
 
     def test_a_light_fly_takes_a_minute_or_more_to_hang_at_fifteen_feet_and_weight_is_quicker(self) -> None:
         light, heavy = self.hung(PUPA), self.hung(HEAVY_NYMPH)
@@ -197,8 +197,8 @@ class IndicatorTests(unittest.TestCase):
     def test_a_thick_butt_hangs_in_an_arc_and_fishes_shallower_than_a_level_leader(self) -> None:
         # In a calm it is a matter of time, two minutes here; in a drift the arc stays.
         tapered = tapered_leader(5.4, 4)
-        for wind_ms, for_s in ((0.0, 120.0), (3.0, 240.0)):
-            thick, level = (self.hung(LIGHT_NYMPH, leader, wind_ms=wind_ms, for_s=for_s) for leader in (tapered, LEVEL))
+        for wind_mps, for_s in ((0.0, 120.0), (3.0, 240.0)):
+            thick, level = (self.hung(LIGHT_NYMPH, leader, wind_mps=wind_mps, for_s=for_s) for leader in (tapered, LEVEL))
             self.assertGreater(thick.shortfall_m[0], level.shortfall_m[0] + 0.3)
 
     def test_a_hanging_leader_is_as_deep_as_it_is_long_whatever_it_weighs(self) -> None:
@@ -216,9 +216,9 @@ class IndicatorTests(unittest.TestCase):
         team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(LIGHT_NYMPH, 2.4))
         calm = simulate_drift(IndicatorRig(LEVEL, team, 4.6), Drift(180.0, 0.0), LAKE)
         self.assertLess(float(np.abs(calm.shortfall_m).max()), 0.05)
-        lift = [float(self.hung(LIGHT_NYMPH, wind_ms=w).shortfall_m[0]) for w in (0.0, 2.0, 4.0, 6.0)]
+        lift = [float(self.hung(LIGHT_NYMPH, wind_mps=w).shortfall_m[0]) for w in (0.0, 2.0, 4.0, 6.0)]
         self.assertEqual(lift, sorted(lift))
-        self.assertLess(float(self.hung(HEAVY_NYMPH, wind_ms=4.0).shortfall_m[0]), 0.2)
+        self.assertLess(float(self.hung(HEAVY_NYMPH, wind_mps=4.0).shortfall_m[0]), 0.2)
 
     def test_a_twitch_lifts_the_fly_and_lets_it_drop(self) -> None:
         set_up = IndicatorRig(LEVEL, (PlacedFly(HEAVY_NYMPH),), 2.0)
@@ -246,7 +246,7 @@ class SpreadTests(unittest.TestCase):
         self.assertEqual(label.spread_m.shape, label.middle.fly_depth_m.shape)
 
     def test_every_doubt_widens_the_band(self) -> None:
-        cast = Cast(18.0, 40.0, STRIPS, wind_speed_ms=4.0)
+        cast = Cast(18.0, 40.0, STRIPS, wind_speed_mps=4.0)
         tied = rig("intermediate", PUPA)
         looped = replace(tied, line=replace(tied.line, looped=Stretch(3.0, 0.08)))
         design = DESIGN.copy()

@@ -150,7 +150,7 @@ class ScorerTests(unittest.TestCase):
     def test_glare_pressure_and_cold_cost_what_moves_by_how_briskly_it_does(self) -> None:
         glassy = picture(6, 10, 13, ((0, 16.0),), bottom_depth_m=4.0, cloud_fraction=0.0, secchi_m=4.0, wind=Wind(0.0, 0.0))
         scorer = scorer_for(glassy)
-        self.assertEqual(glassy.conditions.wind.speed_ms, 0.0)
+        self.assertEqual(glassy.conditions.wind.speed_mps, 0.0)
         bright = scorer.setting.bright
         self.assertAlmostEqual(scorer.undisturbed(BRISK), 1.0 - J.glare_cost * bright)
         self.assertAlmostEqual(scorer.undisturbed(SLOW, depth_m=J.glare_m), 1.0 - J.glare_cost * bright / math.e)
@@ -167,10 +167,10 @@ class ScorerTests(unittest.TestCase):
         scorer = scorer_for(SUMMER_DAY)
         self.assertEqual(scorer.undisturbed(SLOW, 8.0), 1.0)
         float_at = Hang(2.0, "fixed", 120.0, 4.0)
-        self.assertAlmostEqual(scorer.undisturbed(float_at, J.float_wave_ms + 2.0), 1.0 - 2.0 * J.float_wave_cost)
+        self.assertAlmostEqual(scorer.undisturbed(float_at, J.float_wave_mps + 2.0), 1.0 - 2.0 * J.float_wave_cost)
         deep = replace(float_at, set_depth_m=J.float_deep_m + 1.0)
-        self.assertAlmostEqual(scorer.undisturbed(deep, J.float_wave_ms), 1.0 - J.float_deep_cost)
-        self.assertAlmostEqual(scorer.undisturbed(SLOW, J.gale_from_ms + 2.0), 1.0 - 2.0 * J.gale_cost)
+        self.assertAlmostEqual(scorer.undisturbed(deep, J.float_wave_mps), 1.0 - J.float_deep_cost)
+        self.assertAlmostEqual(scorer.undisturbed(SLOW, J.gale_from_mps + 2.0), 1.0 - 2.0 * J.gale_cost)
 
     def test_what_moves_passes_more_fish_until_something_pins_them_down(self) -> None:
         def gain(*signs: str) -> float:
@@ -245,7 +245,7 @@ class WeakPointTests(unittest.TestCase):
         self.assertIn("They are pressed", self.said(BRISK, pressed=True))
         self.assertIn("Flat and bright", self.said(BRISK, **glassy))
         self.assertNotIn("Flat and bright", self.said(STILL, **glassy))
-        windy = replace(SLOW, wind_speed_ms=6.0)
+        windy = replace(SLOW, wind_speed_mps=6.0)
         self.assertIn("drags the flies after", self.said(windy, "nymphs-floating", FLOATER, wind=Wind(6.0, 0.0)))
         self.assertNotIn("drags", self.said(windy, "sinker", SUNK_LINE, wind=Wind(6.0, 0.0)))
         self.assertIn("drags the float", self.said(Hang(2.0, "fixed", 90.0, 7.5), "indicator", FLOATER, wind=Wind(7.5, 0.0)))
@@ -272,8 +272,8 @@ class WhyTests(unittest.TestCase):
     def test_still_for_pressure_glare_cold_or_what_hardly_moves(self) -> None:
         self.assertIn("have pressed them", self.why("static", pressed=True))
         # A wind of 1.5 m/s leaves two fifths of a calm, 1.8 m/s 28 %: half of full daylight is as bright as it matters.
-        self.assertIn("flat and bright", self.why("static", brightness=0.5, wind_ms=1.5))
-        self.assertIn("hardly moves", self.why("static", brightness=0.5, wind_ms=1.8))
+        self.assertIn("flat and bright", self.why("static", brightness=0.5, wind_mps=1.5))
+        self.assertIn("hardly moves", self.why("static", brightness=0.5, wind_mps=1.8))
         # Of the 4.5 degrees between 8.5 and 4 C, three tenths are gone at 7.15 C.
         self.assertIn("they do not chase", self.why("static", water_c=7.0))
         self.assertIn("hardly moves", self.why("static", water_c=7.3))

@@ -182,7 +182,7 @@ class FuzzTests(unittest.TestCase):
         shot: bool, cast_m: float, count_s: float, retrieve: tuple[str, float | None], bottom: tuple[float, float],
         odd: tuple[float, bool, float, float],
     ) -> None:  # fmt: skip
-        slack, loose, tip_ms, water_c = odd
+        slack, loose, tip_mps, water_c = odd
         cut = tuple(LeaderSection(length, width, "nylon", greased) for length, width, greased in sections)
         leader_m = sum(section.length_m for section in cut)
         if leader_m < 0.3 or 0.3 * len(flies) > leader_m:
@@ -195,7 +195,7 @@ class FuzzTests(unittest.TestCase):
         )
         tied = Rig(line_of_class(key, number), Leader("any", cut, hardware), team)
         water = Water(water_c, ((2.0, bottom[0]), (max(cast_m, 3.0), bottom[1])))
-        cast = Cast(max(cast_m, leader_m + 0.5), count_s, retrieve_named(*retrieve), slack=slack, loose=loose, tip_ms=tip_ms)
+        cast = Cast(max(cast_m, leader_m + 0.5), count_s, retrieve_named(*retrieve), slack=slack, loose=loose, tip_mps=tip_mps)
         result = simulate(tied, cast, water, mesh=QUICK)
         self.assertTrue(np.isfinite(result.thread_m).all())
         self.assertTrue(np.isfinite(result.tension_n).all())

@@ -123,7 +123,7 @@ class BeliefTests(unittest.TestCase):
         return Column(**{**usual, **changes})  # type: ignore[arg-type]
 
     def foods(self) -> FoodPicture:
-        told = rank_food(latitude_deg=54.0, on=datetime(2026, 6, 15).date(), hour=11.0, water_c=15.0, wind_speed_ms=3.0, brightness=0.3)  # fmt: skip
+        told = rank_food(latitude_deg=54.0, on=datetime(2026, 6, 15).date(), hour=11.0, water_c=15.0, wind_speed_mps=3.0, brightness=0.3)  # fmt: skip
         kept = tuple(replace(c, probability=0.5) for c in told.chances if c.food.key in {"midge-film", "shrimp"})
         return FoodPicture(kept, None)
 

@@ -16,7 +16,7 @@ from stillthread.depth.picture import Conditions
 from stillthread.errors import BadInput, OnIce
 from stillthread.plan.where import where_to_start
 from stillthread.water.reading import Reading
-from stillthread.weather.effects import boat_drift_ms
+from stillthread.weather.effects import boat_drift_mps
 from stillthread.weather.wind import Wind
 from tests.charts import PLANE, lake, ledge_lake, rectangle
 from tests.rigs import SUMMER_TIME, conditions
@@ -43,7 +43,7 @@ class StandingTests(unittest.TestCase):
         self.assertEqual([cast.bearing_deg for cast in found.casts], [270.0, 90.0])
         self.assertAlmostEqual(found.casts[0].far_depth_m or 0.0, 3.0, delta=0.4)
         self.assertGreater(found.casts[1].far_depth_m or 0.0, 8.0)
-        self.assertAlmostEqual(found.drift_s or 0.0, 220.0 / boat_drift_ms(Wind(5.0, 180.0), drogue=False), delta=3.0)
+        self.assertAlmostEqual(found.drift_s or 0.0, 220.0 / boat_drift_mps(Wind(5.0, 180.0), drogue=False), delta=3.0)
         self.assertGreater(found.drogue_s or 0.0, 1.2 * (found.drift_s or 0.0))
 
     def test_the_word_follows_the_wind_round(self) -> None:
@@ -58,7 +58,7 @@ class StandingTests(unittest.TestCase):
 
     def test_a_stretch_drifts_with_the_wind_and_not_against_it(self) -> None:
         start, end, wind = np.array([0.0, 0.0]), np.array([0.0, 300.0]), Wind(4.0, 180.0)
-        speed = boat_drift_ms(wind, drogue=True)
+        speed = boat_drift_mps(wind, drogue=True)
         self.assertAlmostEqual(drift_along_s(start, end, wind, drogue=True) or 0.0, 300.0 / speed, places=6)
         slant = np.array([300.0 * math.tan(math.radians(30.0)), 300.0])
         self.assertAlmostEqual(drift_along_s(start, slant, wind, drogue=True) or 0.0, float(np.hypot(*slant)) / (speed * math.cos(math.radians(30.0))), places=6)  # fmt: skip

@@ -19,7 +19,7 @@ from stillthread.water.profile import build_profile
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
 from stillthread.water.stratification import find_layers
-from stillthread.weather.effects import boat_drift_ms, compass_word, thermocline_tilt, wind_effects
+from stillthread.weather.effects import boat_drift_mps, compass_word, thermocline_tilt, wind_effects
 from stillthread.weather.sun import Place, sun_times
 from stillthread.weather.waves import smb_waves, spm_waves, waves
 from stillthread.weather.wind import Wind
@@ -63,19 +63,19 @@ class WaveTests(unittest.TestCase):
 class BoatTests(unittest.TestCase):
     def test_drift_is_the_balance_of_the_two_drags(self) -> None:
         # Hand-worked at 5 m/s: 0.05 m/s of surface drift, and 5 sqrt(1.2 x 1.5 / (1000 x 0.6)) = 0.274 through the water.
-        self.assertAlmostEqual(boat_drift_ms(Wind(5.0, 0.0), drogue=False), 0.05 + 0.274, delta=0.001)
+        self.assertAlmostEqual(boat_drift_mps(Wind(5.0, 0.0), drogue=False), 0.05 + 0.274, delta=0.001)
         # With a drogue the area is 1.9 m2: 0.154 through the water.
-        self.assertAlmostEqual(boat_drift_ms(Wind(5.0, 0.0), drogue=True), 0.05 + 0.154, delta=0.001)
-        self.assertEqual(boat_drift_ms(Wind(0.0, 0.0), drogue=False), 0.0)
+        self.assertAlmostEqual(boat_drift_mps(Wind(5.0, 0.0), drogue=True), 0.05 + 0.154, delta=0.001)
+        self.assertEqual(boat_drift_mps(Wind(0.0, 0.0), drogue=False), 0.0)
 
 
 class TiltTests(unittest.TestCase):
-    def two_layers(self, wind_ms: float, fetch_m: float = 3000.0) -> tuple[float, float, float]:
+    def two_layers(self, wind_mps: float, fetch_m: float = 3000.0) -> tuple[float, float, float]:
         readings = [Reading(0.0, 18.0), Reading(4.9, 18.0), Reading(5.1, 8.0), Reading(15.0, 8.0)]
         profile = build_profile(readings, 15.0, Lake(54.0, 100.0, 3.0), datetime(2026, 7, 14).date())
         layers = find_layers(profile.depth_m, profile.water_c)
         box = Hypsography((0.0, 14.99, 15.0), (1e6, 1e6, 0.0))
-        tilt = thermocline_tilt(profile, layers, Wind(wind_ms, 270.0), fetch_m, box)
+        tilt = thermocline_tilt(profile, layers, Wind(wind_mps, 270.0), fetch_m, box)
         assert tilt is not None
         return tilt.wedderburn, tilt.downwind_m, tilt.quarter_s
 
@@ -231,9 +231,9 @@ class DayStripTests(unittest.TestCase):
         self.assertAlmostEqual(at_reading.surface_c, 18.6, delta=0.2)
 
     def test_a_wind_that_turns_is_said_with_its_hour_and_a_light_air_is_not(self) -> None:
-        def strip(speed_ms: float) -> str:
+        def strip(speed_mps: float) -> str:
             hours = [
-                Forecast(datetime(2026, 7, 14, h, tzinfo=SUMMER_TIME), 0.3, speed_ms, 225.0 if h < 14 else 330.0)
+                Forecast(datetime(2026, 7, 14, h, tzinfo=SUMMER_TIME), 0.3, speed_mps, 225.0 if h < 14 else 330.0)
                 for h in range(24)
             ]
             return " ".join(note.plain() for note in day_strip(conditions(), hours).notes)

@@ -37,12 +37,12 @@ def presentations() -> Iterator[Presentation]:
     for i, (key, fly) in enumerate(itertools.product(lines, _FLIES)):
         for count_s in (8.0, 30.0):
             retrieve = RETRIEVES[("strip-pause", "slow-twist", "two-handed")[(i + int(count_s)) % 3]]
-            cast = Cast(18.0, count_s, retrieve, wind_speed_ms=(0.0, 4.0)[i % 2])
+            cast = Cast(18.0, count_s, retrieve, wind_speed_mps=(0.0, 4.0)[i % 2])
             tied = rig(key, fly)
             yield lambda mesh, tied=tied, cast=cast: simulate(tied, cast, DEEP_WATER, mesh=mesh)  # type: ignore[misc]
     washed = (PlacedFly(FOAM_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(LIGHT_NYMPH, 2.4))
     for key, wind in itertools.product(("floating", "intermediate"), (0.0, 4.0)):
-        tied, cast = Rig(line_of_class(key), LEADER, washed), Cast(18.0, 10.0, RETRIEVES["slow-twist"], wind_speed_ms=wind)
+        tied, cast = Rig(line_of_class(key), LEADER, washed), Cast(18.0, 10.0, RETRIEVES["slow-twist"], wind_speed_mps=wind)
         yield lambda mesh, tied=tied, cast=cast: simulate(tied, cast, DEEP_WATER, mesh=mesh)  # type: ignore[misc]
     for leader, fly, wind, set_m in itertools.product(
         (LEVEL, tapered_leader(4.6, 4)), (LIGHT_NYMPH, HEAVY_NYMPH), (0.0, 2.0, 5.0), (1.5, 3.8)
@@ -82,7 +82,7 @@ def coverage(k: int, draws: int, rng: np.random.Generator) -> Covered:
     if k % 6 == 0:
         tied = replace(tied, line=replace(tied.line, looped=Stretch(3.0, 0.05)))
     retrieve = RETRIEVES[("strip-pause", "slow-twist", "two-handed", "lift-hang")[k % 4]]
-    cast = Cast(14.0 + k % 6, float(5 + 7 * k % 40), retrieve, wind_speed_ms=(0.0, 2.0, 5.0)[k % 3])
+    cast = Cast(14.0 + k % 6, float(5 + 7 * k % 40), retrieve, wind_speed_mps=(0.0, 2.0, 5.0)[k % 3])
     water = level_water(10.0, 14.0)
     band = simulate_spread(tied, cast, water)
     middle = band.middle

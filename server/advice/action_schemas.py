@@ -25,8 +25,8 @@ from stillthread.ranges import (
     RETRIEVE_MPS,
     SET_DEPTH_M,
     SLACK,
-    TIP_MS,
-    TOW_MS,
+    TIP_MPS,
+    TOW_MPS,
     TWITCH_EVERY_S,
 )
 from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
@@ -64,8 +64,8 @@ class CastIn(Schema):
     retrieve_mps: Annotated[float | None, within(RETRIEVE_MPS)] = None
     slack: Annotated[float, within(SLACK)] = 0.0
     loose: bool = False
-    tip_ms: Annotated[float, within(TIP_MS)] = 0.0
-    tip_y_ms: Annotated[float, within(TIP_MS)] = 0.0
+    tip_mps: Annotated[float, within(TIP_MPS)] = 0.0
+    tip_y_mps: Annotated[float, within(TIP_MPS)] = 0.0
     off_wind_deg: OffWind = 90.0
     mends_s: Mends = []
     recasts: bool = False
@@ -94,7 +94,7 @@ class TowIn(Schema):
 
     kind: Literal["tow"]
     out_m: Annotated[float, within(OUT_M)]
-    tow_ms: Annotated[float, within(TOW_MS)]
+    tow_mps: Annotated[float, within(TOW_MPS)]
     for_s: Annotated[float, within(FOR_S)] = USUAL_TOW_S
 
 

@@ -123,7 +123,7 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
     if method is None:
         raise BadInput(f"method {payload.method_key!r} is not known. Known: {', '.join(METHODS)}.", field="method_key")
     rig = rig_of(payload.fished.rig)
-    action = action_of(payload.fished.action, picture.conditions.wind.speed_ms)
+    action = action_of(payload.fished.action, picture.conditions.wind.speed_mps)
     owned = {fly.name: fly for fly in box.flies}
     flies = tuple(owned.get(placed.fly.name, BoxFly(placed.fly)) for placed in rig.flies)
     home = water_of(owner, payload.choices.conditions.water_id)
@@ -194,7 +194,7 @@ def _show(
         ],
         "weak_point": show_phrase(one.weak_point),
         "seats": [{**asdict(seat), "why": show_phrase(seat.why)} for seat in seats(one, given.picture)],
-        "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_ms)],
+        "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_mps)],
         "build": _show_build(built) if built else None,
         "landing": _show_landing(landing),
         "ladder": [_show_rung(rung) for rung in ladder(plan, school_key, index)],

@@ -23,10 +23,10 @@ from stillthread.ranges import (
     WATER_C,
     WEED_M,
     WIND_FROM_DEG,
-    WIND_MS,
+    WIND_MPS,
 )
 
-AssumedName = Literal["surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
+AssumedName = Literal["surface_c", "wind_speed_mps", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
 
 
 class ReadingIn(BaseModel):
@@ -83,7 +83,7 @@ class ConditionsIn(Schema):
     water_id: int
     at_local: datetime
     readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=2000)]
-    wind_speed_ms: Annotated[float, within(WIND_MS)]
+    wind_speed_mps: Annotated[float, within(WIND_MPS)]
     wind_from_deg: Annotated[float, within(WIND_FROM_DEG)]
     cloud_fraction: Annotated[float, within(SHARE)]
     secchi_m: Annotated[float, within(SECCHI_M)]

@@ -15,14 +15,14 @@ from stillthread.ranges import (
     AIR_C,
     SHARE,
     WIND_FROM_DEG,
-    WIND_MS,
+    WIND_MPS,
 )
 
 
 class ForecastHourIn(Schema):
     at: AwareDatetime
     cloud_fraction: Annotated[float, within(SHARE)]
-    wind_speed_ms: Annotated[float, within(WIND_MS)]
+    wind_speed_mps: Annotated[float, within(WIND_MPS)]
     wind_from_deg: Annotated[float | None, within(WIND_FROM_DEG)] = None
     air_c: Annotated[float | None, within(AIR_C)] = None
 
@@ -45,7 +45,7 @@ class HourOut(Schema):
     mean_m: float
     food_name: str
     food_probability: float
-    wind_speed_ms: float
+    wind_speed_mps: float
     wind_from_deg: float
     cloud_fraction: float
     surface_c: float

@@ -67,7 +67,7 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
         lake=lake_of(water),
         at=at,
         readings=readings,
-        wind=Wind(payload.wind_speed_ms, payload.wind_from_deg),
+        wind=Wind(payload.wind_speed_mps, payload.wind_from_deg),
         cloud_fraction=payload.cloud_fraction,
         secchi_m=payload.secchi_m,
         bottom_depth_m=payload.bottom_depth_m,
@@ -107,16 +107,16 @@ def rig_of(payload: RigIn) -> Rig:
     return Rig(core_line(payload.line.dict()), core_leader(payload.leader.dict()), flies)
 
 
-def cast_of(payload: CastIn, wind_speed_ms: float = 0.0) -> Cast:
+def cast_of(payload: CastIn, wind_speed_mps: float = 0.0) -> Cast:
     return Cast(
         payload.cast_m,
         payload.count_s,
         retrieve_named(payload.retrieve_key, payload.retrieve_mps),
         slack=payload.slack,
         loose=payload.loose,
-        tip_ms=payload.tip_ms,
-        tip_y_ms=payload.tip_y_ms,
-        wind_speed_ms=wind_speed_ms,
+        tip_mps=payload.tip_mps,
+        tip_y_mps=payload.tip_y_mps,
+        wind_speed_mps=wind_speed_mps,
         off_wind_deg=payload.off_wind_deg,
         mends_s=tuple(payload.mends_s),
         recasts=payload.recasts,
@@ -124,13 +124,13 @@ def cast_of(payload: CastIn, wind_speed_ms: float = 0.0) -> Cast:
     )
 
 
-def action_of(payload: CastIn | HangIn | TowIn, wind_speed_ms: float) -> Action:
+def action_of(payload: CastIn | HangIn | TowIn, wind_speed_mps: float) -> Action:
     """Return what is done with the rig, in this wind [m/s]."""
     if isinstance(payload, CastIn):
-        return cast_of(payload, wind_speed_ms)
+        return cast_of(payload, wind_speed_mps)
     if isinstance(payload, TowIn):
-        return Troll(payload.out_m, payload.tow_ms, payload.for_s)
+        return Troll(payload.out_m, payload.tow_mps, payload.for_s)
     return Hang(
-        payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_ms, payload.twitch_every_s, payload.distance_m,
+        payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_mps, payload.twitch_every_s, payload.distance_m,
         payload.off_wind_deg, tuple(payload.mends_s), payload.recasts, payload.fed_mps, payload.diameter_m,
     )  # fmt: skip

@@ -11,7 +11,7 @@ from advice.action_schemas import CastingIn, CastOut, FishedIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
 from box.schemas import LineIn
-from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MS
+from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MPS
 
 
 class CornerIn(Schema):
@@ -27,7 +27,7 @@ class RunIn(Schema):
     water_c: Annotated[float, within(WATER_C)] = 12.0
     bottom: Annotated[list[CornerIn], Field(min_length=1, max_length=200)]
     weed_m: Annotated[float, within(WEED_M)] = 0.0
-    wind_speed_ms: Annotated[float, within(WIND_MS)] = 0.0
+    wind_speed_mps: Annotated[float, within(WIND_MPS)] = 0.0
     fished: FishedIn
 
 

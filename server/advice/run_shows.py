@@ -27,11 +27,11 @@ def show_action(action: Action) -> dict[str, Any]:
         handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
         said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm,
                 "pull_s": retrieve.pull_s, "pause_s": retrieve.pause_s}  # fmt: skip
-        drift = {name: round(getattr(action, name), 3) for name in ("tip_ms", "tip_y_ms")}
+        drift = {name: round(getattr(action, name), 3) for name in ("tip_mps", "tip_y_mps")}
         return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, **drift, **_across(action),
                 "drag_mps": action.drag_mps}  # fmt: skip
     if isinstance(action, Troll):
-        return {"kind": "tow", "out_m": action.out_m, "tow_ms": action.speed_ms, "for_s": action.for_s}
+        return {"kind": "tow", "out_m": action.out_m, "tow_mps": action.speed_mps, "for_s": action.for_s}
     return {
         "kind": "hang",
         "set_depth_m": action.set_depth_m,

@@ -87,7 +87,7 @@ def find_starts(owner: User, payload: ConditionsIn) -> dict[str, Any]:
 
 def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
     """Return the day of the conditions, hour by hour."""
-    told = ("at", "cloud_fraction", "wind_speed_ms", "wind_from_deg", "air_c")
+    told = ("at", "cloud_fraction", "wind_speed_mps", "wind_from_deg", "air_c")
     forecast = [Forecast(**{name: getattr(hour, name) for name in told}) for hour in payload.forecast]
     # Each hour of what is assumed as it is: averaging two dozen pictures would keep everybody waiting.
     strip = day_strip(replace(conditions_of(owner, payload.conditions), assumed=()), forecast)
@@ -105,7 +105,7 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
                 "mean_m": round(hour.mean_m, 2),
                 "food_name": hour.food_name,
                 "food_probability": round(hour.food_probability, 3),
-                "wind_speed_ms": round(hour.wind.speed_ms, 1),
+                "wind_speed_mps": round(hour.wind.speed_mps, 1),
                 "wind_from_deg": hour.wind.from_deg,
                 "cloud_fraction": hour.cloud_fraction,
                 "surface_c": round(hour.surface_c, 1),
@@ -123,7 +123,7 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     """Simulate one presentation, with the spread that an unsure sink rate gives."""
     picture = read_water(conditions_of(owner, payload.conditions))
     check_open_water(picture)
-    rig, cast = rig_of(payload.fished.rig), cast_of(payload.fished.action, picture.conditions.wind.speed_ms)
+    rig, cast = rig_of(payload.fished.rig), cast_of(payload.fished.action, picture.conditions.wind.speed_mps)
     _check_rules(owner, payload.conditions, picture, rig)
     check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     water = water_for(picture, cast.cast_m)
@@ -144,6 +144,6 @@ def run_one(payload: RunIn) -> dict[str, Any]:
     """Simulate what is done with a rig, in any water."""
     corners = tuple((corner.distance_m, corner.depth_m) for corner in payload.bottom)
     water = Water(payload.water_c, corners, weed_m=payload.weed_m)
-    rig, action = rig_of(payload.fished.rig), action_of(payload.fished.action, payload.wind_speed_ms)
+    rig, action = rig_of(payload.fished.rig), action_of(payload.fished.action, payload.wind_speed_mps)
     spread = simulate_action_spread(rig, action, water)
     return show_action_run(rig, action, spread, water)

@@ -13,7 +13,7 @@ from pydantic import AwareDatetime, Base64Bytes
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
-from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MS
+from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MPS
 
 Kind = Literal[
     "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place", "touched"
@@ -213,8 +213,8 @@ class DaysQuery(Schema):
     months: Annotated[list[Annotated[int, Field(ge=1, le=12)]], Field(max_length=12)] = []
     least_c: Annotated[float | None, within(WATER_C)] = None
     most_c: Annotated[float | None, within(WATER_C)] = None
-    least_wind_ms: Annotated[float | None, within(WIND_MS)] = None
-    most_wind_ms: Annotated[float | None, within(WIND_MS)] = None
+    least_wind_mps: Annotated[float | None, within(WIND_MPS)] = None
+    most_wind_mps: Annotated[float | None, within(WIND_MPS)] = None
     text: Annotated[str, Field(max_length=80)] = ""
 
 

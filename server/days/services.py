@@ -154,7 +154,7 @@ def put_presentation(
     read = conditions_of(owner, conditions, logged=True)
     conditions = told_plainly(conditions, read)
     picture = read_water(read)
-    rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_ms)
+    rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_mps)
     if isinstance(action, Cast):
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
     spread = simulate_action_spread(rig, action, water_for(picture, reach_m(action)))

@@ -158,7 +158,7 @@ def _stretches(
                 way=way_of(line, one.action["kind"]), line=one.line["name"],
                 fly=one.flies[0]["fly"]["name"] if one.flies else "",
                 retrieve=_retrieve(one.action), spot=_spot(read.get("place"), marks),
-                surface_c=told["surface_c"], light=told["light"], wind_ms=float(read["wind_speed_ms"]),
+                surface_c=told["surface_c"], light=told["light"], wind_mps=float(read["wind_speed_mps"]),
                 hours=sum(hour.ends_s) / 3600.0, takes=len(hour.fish), landed=sum(e.kind == "landed" for e in hour.fish),
                 layers=layers.astype(np.float32).tobytes(),
             )
@@ -257,7 +257,7 @@ def _facts(
         "surface_c": told["surface_c"],
         "light": told["light"],
         "thermocline_m": told["thermocline_m"],
-        "wind_ms": day.conditions["wind_speed_ms"],
+        "wind_mps": day.conditions["wind_speed_mps"],
         "secchi_m": day.conditions["secchi_m"],
         "bottom_m": day.conditions["bottom_depth_m"],
         "hours": sum(s.hours for s in stretches),

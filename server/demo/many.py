@@ -57,7 +57,7 @@ def lay_seasons(owner: User, waters: Sequence[Water], seasons: int, seed: int = 
             read = {
                 **conditions,
                 "at_local": at.replace(tzinfo=None).isoformat(),
-                "wind_speed_ms": round(float(rng.gamma(3.0, 1.2)), 1),
+                "wind_speed_mps": round(float(rng.gamma(3.0, 1.2)), 1),
                 "cloud_fraction": round(float(rng.random()), 1),
             }
             day = Day(id=_uuid(rng), owner=owner, water=water, at=at, conditions=read)
@@ -76,7 +76,7 @@ def _month(owner: User, water: Water, month: int) -> tuple[dict[str, Any], dict[
     surface = SURFACE_C[month]
     payload = DayIn.model_validate({
         "water_id": water.pk, "at_local": f"2025-{month:02d}-15T11:00", "readings": [{"depth_m": 0.0, "water_c": surface}],
-        "wind_speed_ms": 4.0, "wind_from_deg": 240.0, "cloud_fraction": 0.5, "secchi_m": water.usual_secchi_m,
+        "wind_speed_mps": 4.0, "wind_from_deg": 240.0, "cloud_fraction": 0.5, "secchi_m": water.usual_secchi_m,
         "bottom_depth_m": water.usual_bottom_depth_m, "species": water.species,
     })  # fmt: skip
     picture = read_water(conditions_of(owner, payload, logged=True))

@@ -191,7 +191,7 @@ def _conditions(water: Water, begins: datetime, rng: np.random.Generator) -> Day
         water_id=water.pk,
         at_local=begins,
         readings=readings,
-        wind_speed_ms=round(float(rng.gamma(3.0, 1.2)), 1),
+        wind_speed_mps=round(float(rng.gamma(3.0, 1.2)), 1),
         wind_from_deg=float(int(rng.normal(235, 50)) % 360),
         cloud_fraction=round(float(rng.beta(1.2, 1.2)), 1),
         secchi_m=round(water.usual_secchi_m * float(rng.uniform(0.75, 1.2)), 1),

@@ -232,7 +232,7 @@ class FishingTests(AnglerTestCase):
         self.assertEqual(Day.objects.count(), 2)
         before, after = (one.conditions for one in Presentation.objects.order_by("started_at")[1:])
         self.assertEqual((before["readings"][0]["water_c"], after["readings"][0]["water_c"]), (12.0, 16.2))
-        self.assertEqual((before["wind_speed_ms"], after["wind_speed_ms"]), (4.0, 1.0))
+        self.assertEqual((before["wind_speed_mps"], after["wind_speed_mps"]), (4.0, 1.0))
         page.get_by_role("link", name="Look back").click()
         page.get_by_role("link", name=re.compile("15 July.*Brennholt")).click()
         expect(page.get_by_text("from 00:50")).to_be_visible()

@@ -6,6 +6,7 @@ import json
 import uuid
 from typing import Any
 
+from common.speeds import in_ms
 from playwright.sync_api import expect
 
 from days.models import Entry, Presentation
@@ -49,7 +50,7 @@ class UpgradeTests(AnglerTestCase):
         hang = {"set_depth_m": 3.0, "indicator": "sliding", "drift_s": 90, "twitch_every_s": None}
         flat = {
             "line": {"name": LINE["name"]}, "count_s": 0, "retrieve_name": None, "retrieve_rhythm": None, "retrieve_mps": None,
-            "out_m": None, "tow_ms": None, "ladder": [], "fly_names": [FLY["name"]], **hang,
+            "out_m": None, "tow_mps": None, "ladder": [], "fly_names": [FLY["name"]], **hang,
         }  # fmt: skip
         asked = {"bottom": [{"distance_m": 0, "depth_m": 9}], "fished": presentation({"kind": "hang", "set_depth_m": 3.0})}
         self.client.force_login(self.angler)
@@ -58,7 +59,7 @@ class UpgradeTests(AnglerTestCase):
             "key": "now", "username": "angler", "dayId": day, "presentationId": fished, "conditions": read, "doing": flat,
             "run": run, "picture": None, "castAt": None, "landing": None,
         }  # fmt: skip
-        old = {"rig": rig, "cast_m": 9, "count_s": 0, "retrieve_key": "static", "slack": 0, "loose": False, "tip_ms": 0,
+        old = {"rig": rig, "cast_m": 9, "count_s": 0, "retrieve_key": "static", "slack": 0, "loose": False, "tip_mps": 0,
                "hang": hang, "started_at": at, "long_leader_ok": True}  # fmt: skip
         took = {"presentation_id": fished, "kind": "take", "at": "2026-07-14T09:04:00Z", "cast_elapsed_s": 60}
 
@@ -76,7 +77,7 @@ class UpgradeTests(AnglerTestCase):
             "answer": {"username": "angler", "demo": True, "preferences": None},
         }
         flies = {"id": '["flies"]', "kind": "list", "at": 0, "answer": {"items": [], "count": 0}}
-        page.evaluate(MAKE, [fishing, waiting, [who, flies]])
+        page.evaluate(MAKE, [in_ms(fishing), in_ms(waiting), [who, flies]])
         page.goto("/fish")
         expect(page.get_by_role("heading", level=1)).to_contain_text("Sliding float at 3.00 m")
         expect(page.get_by_role("timer", name="Count")).to_contain_text("as the float lands")
@@ -111,6 +112,6 @@ class UpgradeTests(AnglerTestCase):
         expect(page.get_by_label("Surface temperature")).to_have_value("17.3")
         expect(page.get_by_label("Trout")).to_have_value("brown")
         page.get_by_label("Wind", exact=True).fill("3")
-        self.wait_for(lambda: page.evaluate("JSON.parse(localStorage.getItem('outing:angler')).conditions.wind_speed_ms") == 3)
+        self.wait_for(lambda: page.evaluate("JSON.parse(localStorage.getItem('outing:angler')).conditions.wind_speed_mps") == 3)
         self.assertEqual(page.evaluate("JSON.parse(localStorage.getItem('outing:angler')).castM"), 20)
         self.assert_no_faults()

@@ -79,7 +79,7 @@ class SurveyOfIn(Schema):
 
 class ForecastHourOut(Schema):
     at: datetime
-    wind_speed_ms: float
+    wind_speed_mps: float
     wind_from_deg: float
     cloud_fraction: float
     air_c: float | None

@@ -134,7 +134,7 @@ def _fetch(water: Water) -> list[dict[str, Any]]:
     return [
         {
             "at": hour.at.isoformat(),
-            "wind_speed_ms": hour.wind_speed_ms,
+            "wind_speed_mps": hour.wind_speed_mps,
             "wind_from_deg": hour.wind_from_deg,
             "cloud_fraction": hour.cloud_fraction,
             "air_c": hour.air_c,

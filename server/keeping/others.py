@@ -127,15 +127,15 @@ def _known_days(owner: User, waters: Mapping[int, Water]) -> dict[tuple[int, dat
 def _day(owner: User, water: Water, on: date, rows: list[OtherRow]) -> Day:
     """Return a day with what its rows say of the water; of the rest it is said that nobody read it."""
     read_c = [row.water_c for row in rows if row.water_c is not None]
-    wind = [row.wind_ms for row in rows if row.wind_ms is not None]
+    wind = [row.wind_mps for row in rows if row.wind_mps is not None]
     began = min((row.at for row in rows if row.at is not None), default=NOON)
-    unread = [*NOT_READ, *([] if read_c else ["surface_c"]), *([] if wind else ["wind_speed_ms"])]
+    unread = [*NOT_READ, *([] if read_c else ["surface_c"]), *([] if wind else ["wind_speed_mps"])]
     said = DayIn.model_validate(
         {
             "water_id": water.pk,
             "at_local": datetime.combine(on, began),
             "readings": [{"depth_m": 0.0, "water_c": read_c[0] if read_c else SOME_C}],
-            "wind_speed_ms": wind[0] if wind else SOME_WIND,
+            "wind_speed_mps": wind[0] if wind else SOME_WIND,
             "wind_from_deg": 0.0,
             "cloud_fraction": 0.5,
             "secchi_m": water.usual_secchi_m,

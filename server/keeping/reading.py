@@ -12,10 +12,12 @@ from uuid import UUID
 
 import orjson
 from common.problems import Refused
+from common.speeds import in_mps
 from pydantic import BaseModel, ValidationError
 
 from keeping.shapes import FORMAT, VERSION, BoxRow, DayRow, HeadRow, InstrumentRow, SurveyRow, WaterRow
 
+SPEEDS_IN_MPS_FROM = 2  # the version that names them so
 MOST_FILES = 40_000
 LARGEST_JSON = 48_000_000
 LARGEST_PHOTO = 3_000_000
@@ -121,6 +123,14 @@ class Archive:
         except orjson.JSONDecodeError:
             return None
 
+    def _of_now(self, name: str) -> Any:
+        """Return a file as today's version would have written it."""
+        data = self._json(name)
+        try:
+            return in_mps(data) if self.head.version < SPEEDS_IN_MPS_FROM else data
+        except RecursionError:
+            return data
+
     def _row(self, name: str, kind: type[T], data: Any) -> tuple[T | None, list[Fault]]:
         if not isinstance(data, dict):
             return None, [Fault(name, "", "this is no JSON object")]
@@ -140,7 +150,7 @@ class Archive:
 
     def _rows(self, folder: str, kind: type[T]) -> Iterator[Came[T]]:
         for name in self._names(folder):
-            said = self._json(name)
+            said = self._of_now(name)
             row, faults = self._row(name, kind, said)
             told = name.rsplit("/", 1)[1].removesuffix(".json")
             key = getattr(row, "uid", None) or getattr(row, "id", None)
@@ -152,7 +162,7 @@ class Archive:
         empty = BoxRow(lines=[], leaders=[], flies=[], rods=[], floats=[], spools=[])
         if "box.json" not in self._members:
             return empty, []
-        row, faults = self._row("box.json", BoxRow, self._json("box.json"))
+        row, faults = self._row("box.json", BoxRow, self._of_now("box.json"))
         return row or empty, faults
 
     def waters(self) -> Iterator[Came[WaterRow]]:

@@ -45,7 +45,7 @@ from stillthread.ranges import (
 )
 from waters.api import RulesIn, WaterIn
 
-FORMAT, VERSION = "still-thread-archive", 1
+FORMAT, VERSION = "still-thread-archive", 2
 MOST_ROWS = 20_000  # of one kind in one file: more is no day's fishing
 MOST_MEASUREMENTS = 400_000
 T = TypeVar("T")
@@ -64,7 +64,7 @@ class HeadRow(Row):
     """`archive.json`: whose it is and from when, what is in it, and the units and look they chose."""
 
     format: Literal["still-thread-archive"]
-    version: Literal[1]
+    version: Literal[1, 2]
     written_at: AwareDatetime
     username: Annotated[str, Field(max_length=150)]
     preferences: Annotated[PreferencesOut, _as_it_is]

@@ -25,7 +25,7 @@ from stillthread.log.fish import fish_among
 from waters.marks import core_mark
 from waters.models import Mark
 
-READ = ("surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m")
+READ = ("surface_c", "wind_speed_mps", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m")
 DAYS = (
     "day_id",
     "date",

@@ -21,14 +21,14 @@ from stillthread.water.seasonal import northern_day
 from stillthread.weather.sun import sun_elevation_deg
 
 LEAST_ALIKE, MOST_DAYS, SHOWN = 0.05, 40, 6
-TRAITS = ("northern_day", "surface_c", "light", "wind_ms", "secchi_m", "water_id")
+TRAITS = ("northern_day", "surface_c", "light", "wind_mps", "secchi_m", "water_id")
 
 
 def traits_of(water_id: int, conditions: Conditions) -> DayTraits:
     top = min(conditions.readings, key=lambda reading: reading.depth_m)
     light = surface_brightness(sun_elevation_deg(conditions.place, conditions.at), conditions.cloud_fraction)
     on = northern_day(conditions.place.latitude_deg, conditions.at.date())
-    return DayTraits(on, top.water_c, light, conditions.wind.speed_ms, conditions.secchi_m, water_id)
+    return DayTraits(on, top.water_c, light, conditions.wind.speed_mps, conditions.secchi_m, water_id)
 
 
 def _nearest(owner: User, water_id: int, conditions: Conditions) -> list[tuple[float, Any]]:
@@ -85,7 +85,7 @@ def find_alike(owner: User, payload: ConditionsIn) -> dict[str, Any]:
                 "on": facts[day].on,
                 "water_name": facts[day].water.name,
                 "surface_c": facts[day].surface_c,
-                "wind_ms": facts[day].wind_ms,
+                "wind_mps": facts[day].wind_mps,
                 "hours": round(facts[day].hours, 2),
                 "takes": facts[day].takes,
                 "landed": facts[day].landed,

@@ -79,7 +79,7 @@ class AlikeDayOut(Schema):
     on: date
     water_name: str
     surface_c: float
-    wind_ms: float
+    wind_mps: float
     hours: float
     takes: int
     landed: int

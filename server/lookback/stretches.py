@@ -90,7 +90,7 @@ class Grouping:
 BY = {
     "temperature": Grouping("surface_c", WARMTH.way),
     "light": Grouping("light", LIGHT.way),
-    "wind": Grouping("wind_ms", WIND.way),
+    "wind": Grouping("wind_mps", WIND.way),
     "method": Grouping("way", _named),
     "fly": Grouping("fly", _named),
     "line": Grouping("line", _named),

@@ -126,7 +126,7 @@ class SeenOut(Schema):
 
     picture: PictureOut
     bottom_m: float
-    wind_speed_ms: float
+    wind_speed_mps: float
     cloud_fraction: float
 
 

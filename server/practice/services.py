@@ -148,8 +148,8 @@ def _of(act: Mapping[str, Any]) -> tuple[Any, ...]:
 
 
 def _shot(day: PracticeDay, dealt: Dealt, payload: ShotIn) -> dict[str, Any]:
-    wind_ms = dealt.weather(game.at_min(day.log))[0].speed_ms
-    return shot_of(rig_of(payload.rig), action_of(payload.action, wind_ms), dealt)
+    wind_mps = dealt.weather(game.at_min(day.log))[0].speed_mps
+    return shot_of(rig_of(payload.rig), action_of(payload.action, wind_mps), dealt)
 
 
 def make_shot(owner: User, day_id: UUID, payload: ShotIn) -> dict[str, Any]:
@@ -265,6 +265,6 @@ def show_seen(dealt: Dealt, made: frozenset[str], at_min: float) -> Mapping[str,
     return {
         "picture": show_picture(read_water(known)),
         "bottom_m": known.bottom_depth_m,
-        "wind_speed_ms": known.wind.speed_ms,
+        "wind_speed_mps": known.wind.speed_mps,
         "cloud_fraction": known.cloud_fraction,
     }

@@ -14,8 +14,8 @@ from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
 from stillthread.formats.nmea import sentence
 
 LAKES = {"brennholt": BRENNHOLT_LAKE, "trescanas": TRESCANAS_LAKE}
-BOAT_MS = 1.2
-KNOT_MS = 0.514444
+BOAT_MPS = 1.2
+KNOT_MPS = 0.514444
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ class Boat:
 
     def place_xy(self, seconds: float) -> np.ndarray[Any, np.dtype[np.float64]]:
         course = self.lake.water.buffer(-self.off_shore_m).exterior if seconds >= 0.0 else self.lake.water.exterior
-        at = course.interpolate((BOAT_MS * seconds) % course.length)
+        at = course.interpolate((BOAT_MPS * seconds) % course.length)
         # It weaves across the drop-off as it goes, as a boat that searches does.
         toward = np.array(self.lake.water.representative_point().coords[0]) - (at.x, at.y)
         weave = 45.0 * math.sin(seconds / 37.0) / max(float(np.linalg.norm(toward)), 1.0)
@@ -44,7 +44,7 @@ class Boat:
         position = [*_minutes(lat, 2, "NS"), *_minutes(lon, 3, "EW")]
         return b"".join(
             (
-                sentence("GP", "RMC", [clock, "A", *position, f"{BOAT_MS / KNOT_MS:.1f}", "0.0", day, "", "", "A"]),
+                sentence("GP", "RMC", [clock, "A", *position, f"{BOAT_MPS / KNOT_MPS:.1f}", "0.0", day, "", "", "A"]),
                 sentence("SD", "DPT", [f"{max(depth - 0.3, 0.1):.2f}", "0.3", ""]),
                 sentence("YX", "MTW", [f"{temperature:.1f}", "C"]),
             )
@@ -70,7 +70,7 @@ class Weather:
         season = math.cos(2.0 * math.pi * (at.timetuple().tm_yday - 200.0) / 365.0) * math.copysign(1.0, self.latitude_deg)
         return {
             "at": at.isoformat(),
-            "wind_speed_ms": round(max(0.3, breeze + 1.3 * slow), 1),
+            "wind_speed_mps": round(max(0.3, breeze + 1.3 * slow), 1),
             "wind_from_deg": round((225.0 + 40.0 * math.sin(t / 19.0) + 15.0 * slow) % 360.0),
             "cloud_fraction": round(min(max(0.45 + 0.4 * math.sin(t / 23.0 + 1.0), 0.0), 1.0), 2),
             "air_c": round(9.0 + 8.0 * season + 4.0 * math.sin((local - 9.0) / 12.0 * math.pi), 1),
@@ -80,9 +80,9 @@ class Weather:
     def sentences(self, now: datetime) -> bytes:
         """Return the station's NMEA of a moment: true wind, twice, as stations say it."""
         hour = self.hour(now)
-        speed, direction = hour["wind_speed_ms"], hour["wind_from_deg"]
+        speed, direction = hour["wind_speed_mps"], hour["wind_from_deg"]
         return sentence(
-            "WI", "MWD", [f"{direction:.1f}", "T", "", "M", f"{speed / KNOT_MS:.2f}", "N", f"{speed:.2f}", "M"]
+            "WI", "MWD", [f"{direction:.1f}", "T", "", "M", f"{speed / KNOT_MPS:.2f}", "N", f"{speed:.2f}", "M"]
         ) + sentence("WI", "MWV", [f"{direction:.1f}", "T", f"{speed:.2f}", "M", "A"])
 
     def forecast(self, now: datetime) -> dict[str, Any]:

@@ -16,7 +16,7 @@ from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
 from accounts.people import person
 from stillthread.errors import BadFile
-from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MS
+from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MPS
 from stillthread.weather.wind import Wind
 from waters.chart_files import MOST_BYTES, geojson_of, gpx_of, take_chart_file
 from waters.chart_shows import shores, show_chart, show_section, show_standing
@@ -32,7 +32,7 @@ Metres = Annotated[float, Field(ge=-200_000, le=200_000, allow_inf_nan=False)]
 
 
 class WindIn(Schema):
-    wind_speed_ms: Annotated[float, within(WIND_MS)] = 4.0
+    wind_speed_mps: Annotated[float, within(WIND_MPS)] = 4.0
     wind_from_deg: Annotated[float, within(WIND_FROM_DEG)] = 225.0
 
 
@@ -292,13 +292,13 @@ def delete_mark(request: HttpRequest, water_id: int, mark_id: int) -> Status[Non
 @router.post("/waters/{water_id}/shores", operation_id="create_shores", response={200: ShoresOut, **REFUSALS})
 def create_shores(request: HttpRequest, water_id: int, payload: WindIn) -> dict[str, Any]:
     """Show how a wind meets the shore all round."""
-    return {"shores": shores(water_of(person(request), water_id), Wind(payload.wind_speed_ms, payload.wind_from_deg))}
+    return {"shores": shores(water_of(person(request), water_id), Wind(payload.wind_speed_mps, payload.wind_from_deg))}
 
 
 @router.post("/waters/{water_id}/standings", operation_id="create_standing", response={200: StandingOut, **REFUSALS})
 def create_standing(request: HttpRequest, water_id: int, payload: StandingIn) -> dict[str, Any]:
     """Say what the chart knows of a place: depth, fetch, waves, casts, drift, and the same when the wind turns."""
-    wind = Wind(payload.wind_speed_ms, payload.wind_from_deg)
+    wind = Wind(payload.wind_speed_mps, payload.wind_from_deg)
     water = water_of(person(request), water_id)
     return show_standing(water, np.array([payload.x_m, payload.y_m]), wind, payload.cast_m)
 
@@ -306,6 +306,6 @@ def create_standing(request: HttpRequest, water_id: int, payload: StandingIn) ->
 @router.post("/waters/{water_id}/sections", operation_id="create_section", response={200: SectionOut, **REFUSALS})
 def create_section(request: HttpRequest, water_id: int, payload: SectionIn) -> dict[str, Any]:
     """Cut through the bottom along a line, and say how long a boat drifts along it."""
-    wind = Wind(payload.wind_speed_ms, payload.wind_from_deg)
+    wind = Wind(payload.wind_speed_mps, payload.wind_from_deg)
     water = water_of(person(request), water_id)
     return show_section(water, np.array(payload.start), np.array(payload.end), wind)

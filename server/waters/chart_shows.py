@@ -85,7 +85,7 @@ def shores(water: Water, wind: Wind) -> list[dict[str, Any]]:
             "fetch_m": round(shore.fetch_m, 1),
             "wave_high_m": round(shore.waves.high_m, 3),
         }
-        for shore in shore_exposure(need_outline(water), wind.speed_ms, wind.from_deg)
+        for shore in shore_exposure(need_outline(water), wind.speed_mps, wind.from_deg)
     ]
 
 
@@ -118,7 +118,7 @@ def wind_at(water: Water, xy: FloatArray, picture: WaterPicture) -> list[Phrase]
     outline, wind = need_outline(water), picture.conditions.wind
     here = exposure_at(outline, outline.in_water(xy), wind)
     effects = wind_effects(wind, max(here.fetch_m, 50.0), picture.profile, picture.layers, picture.conditions.hypsography)
-    if wind.speed_ms < 1.0:
+    if wind.speed_mps < 1.0:
         return list(effects.notes)
     lies = Phrase(f"Where you stand: {here.word}, {{fetch_m}} of open water upwind.", {"fetch_m": here.fetch_m})
     return [lies, *effects.notes]

@@ -112,7 +112,7 @@ class Shore:
     kind: str
 
 
-def shore_exposure(outline: Outline, wind_speed_ms: float, from_deg: float, most: int = 120) -> list[Shore]:
+def shore_exposure(outline: Outline, wind_speed_mps: float, from_deg: float, most: int = 120) -> list[Shore]:
     """Return how the wind meets the shore, at up to `most` even stretches of it, round each ring in turn."""
     rings = outline.rings
     length_m = sum(float(np.linalg.norm(np.diff(ring, axis=0), axis=1).sum()) for ring in rings)
@@ -139,7 +139,7 @@ def shore_exposure(outline: Outline, wind_speed_ms: float, from_deg: float, most
     for xy, normal, open_m in zip(points, outward, reach, strict=True):
         onto = float(normal @ blows)
         kind = "onto" if onto > 0.4 else "off" if onto < -0.4 else "along"
-        found.append(Shore(xy, onto, float(open_m), waves(wind_speed_ms, max(float(open_m), 1.0)), kind))
+        found.append(Shore(xy, onto, float(open_m), waves(wind_speed_mps, max(float(open_m), 1.0)), kind))
     return found
 
 

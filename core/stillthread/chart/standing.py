@@ -12,7 +12,7 @@ from stillthread.chart.fetch import fetch_m, fetch_rose, ray_fetch_m
 from stillthread.chart.outline import Outline
 from stillthread.chart.soundings import DepthGrid
 from stillthread.errors import FloatArray
-from stillthread.weather.effects import boat_drift_ms
+from stillthread.weather.effects import boat_drift_mps
 from stillthread.weather.waves import Waves, waves
 from stillthread.weather.wind import Wind
 
@@ -75,7 +75,7 @@ def exposure_at(outline: Outline, xy: FloatArray, wind: Wind) -> Exposure:
     if 0.01 < away_m <= NEAR_SHORE_M:
         blows = math.radians(wind.from_deg + 180.0)
         onto = float(to_shore @ (math.sin(blows), math.cos(blows))) / away_m
-    return Exposure(wind.from_deg, reach, waves(wind.speed_ms, max(reach, 1.0)), onto)
+    return Exposure(wind.from_deg, reach, waves(wind.speed_mps, max(reach, 1.0)), onto)
 
 
 def stand(outline: Outline, grid: DepthGrid | None, xy: FloatArray, wind: Wind, cast_m: float) -> Standing:
@@ -97,9 +97,9 @@ def stand(outline: Outline, grid: DepthGrid | None, xy: FloatArray, wind: Wind, 
     """
     here = outline.in_water(xy)
     sides = [(wind.from_deg + turn) % 360.0 for turn in (90.0, 270.0)]
-    turned = (Wind(wind.speed_ms, (wind.from_deg + turn) % 360.0) for turn in TURNS_DEG)
+    turned = (Wind(wind.speed_mps, (wind.from_deg + turn) % 360.0) for turn in TURNS_DEG)
     drift_m = float(ray_fetch_m(outline, here, wind.from_deg + 180.0)[0, 0])
-    plain, held = (boat_drift_ms(wind, drogue=drogue) for drogue in (False, True))
+    plain, held = (boat_drift_mps(wind, drogue=drogue) for drogue in (False, True))
     return Standing(
         here,
         depth_at(grid, here),
@@ -132,7 +132,7 @@ def drift_along_s(start: FloatArray, end: FloatArray, wind: Wind, *, drogue: boo
     length_m = float(np.linalg.norm(along))
     bearing = math.degrees(math.atan2(along[0], along[1]))
     off_deg = abs((bearing - wind.from_deg - 180.0 + 180.0) % 360.0 - 180.0)
-    speed = boat_drift_ms(wind, drogue=drogue)
+    speed = boat_drift_mps(wind, drogue=drogue)
     if off_deg > ALONG_DEG or speed < 0.005:
         return None
     return length_m / (speed * math.cos(math.radians(off_deg)))

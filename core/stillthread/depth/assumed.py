@@ -30,7 +30,7 @@ if TYPE_CHECKING:
     from stillthread.depth.picture import Conditions, WaterPicture
 
 SURFACE, WIND, WIND_FROM, SKY, CLARITY, BOTTOM = (
-    "surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m",
+    "surface_c", "wind_speed_mps", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m",
 )  # fmt: skip
 NAMES = (SURFACE, WIND, WIND_FROM, SKY, CLARITY, BOTTOM)
 
@@ -44,7 +44,7 @@ COLDEST_C = 1.0  # ours: open water is fished
 WARMEST_DAY = Sourced(210.0, "d", "ours", "the top is warmest in late July, a month after the sun (southern: late January)")
 COOLER_UPHILL_CPM = Sourced(0.0055, "C/m", "ours", "a little less than the air's 6.5 C a kilometre of the standard atmosphere")
 SURFACE_DOUBT_C = Sourced(4.0, "C", "ours", "either way: weather, size and sea make lakes of one latitude differ by so much")
-USUAL_WIND_MS, WIND_LOW_MS, WIND_HIGH_MS = Sourced(4.0, "m/s", "ours", "a usual fishing day"), 1.0, 8.0
+USUAL_WIND_MPS, WIND_LOW_MPS, WIND_HIGH_MPS = Sourced(4.0, "m/s", "ours", "a usual fishing day"), 1.0, 8.0
 WESTERLIES_FROM_DEG = Sourced(30.0, "deg", "common-practice", "poleward of it the west wind is the usual one")
 USUAL_CLOUD, CLOUD_LOW, CLOUD_HIGH = Sourced(0.6, "1", "ours", "more cloud than sun"), 0.1, 1.0
 CLARITY_LOW, CLARITY_HIGH = 0.7, 1.4  # ours: shares of a water's usual clarity
@@ -121,7 +121,7 @@ def _assumption(name: str, lake: Lake, on: date, usual: Usual, readings: Sequenc
         text = "such a water on this date" if upper is None else "the uppermost reading"
         return Assumption(name, guess, max(guess - doubt, COLDEST_C), min(guess + doubt, WATER_C.high), Phrase(f"As {text}."))
     if name == WIND:
-        return Assumption(name, float(USUAL_WIND_MS), WIND_LOW_MS, WIND_HIGH_MS, Phrase("A usual breeze."))
+        return Assumption(name, float(USUAL_WIND_MPS), WIND_LOW_MPS, WIND_HIGH_MPS, Phrase("A usual breeze."))
     if name == WIND_FROM:
         west = abs(lake.latitude_deg) >= float(WESTERLIES_FROM_DEG)
         deg = 270.0 if west else 90.0
@@ -149,7 +149,7 @@ def with_value(conditions: Conditions, name: str, value: float) -> Conditions:
     if name == WIND:
         return replace(conditions, wind=Wind(value, conditions.wind.from_deg))
     if name == WIND_FROM:
-        return replace(conditions, wind=Wind(conditions.wind.speed_ms, value))
+        return replace(conditions, wind=Wind(conditions.wind.speed_mps, value))
     if name == SKY:
         return replace(conditions, cloud_fraction=value)
     if name == CLARITY:

@@ -20,8 +20,8 @@ _LOW_LIGHT = 0.12  # ours: about the light of the last hour before a clear sunse
 MOST_FORECAST_H = 48
 NEAR_S = 5400.0  # ours: an hour of a forecast speaks for this long before and after
 NO_DAWN_H, NO_DUSK_H = 6, 22  # ours: the day where the sun does not tell
-CLOUD_FLATTENS, WIND_HALVES_MS = 0.65, 5.0  # ours: of the day's swing
-TURN_MS, MOST_NOTES = 1.5, 4  # ours: a lighter wind's turn is not worth a word
+CLOUD_FLATTENS, WIND_HALVES_MPS = 0.65, 5.0  # ours: of the day's swing
+TURN_MPS, MOST_NOTES = 1.5, 4  # ours: a lighter wind's turn is not worth a word
 TURN_DEG = 50.0  # ours: two compass points and more
 WARMEST_HOUR = 16.0  # ours: when still water is usually warmest at the top
 DAY_SWING_C = Sourced(2.4, "C", "common-practice", "the top gains a degree or two by mid-morning; calm and clear")
@@ -48,11 +48,11 @@ class Hour:
 
 @dataclass(frozen=True, slots=True)
 class Forecast:
-    """What is expected at one hour: `cloud_fraction` 0 to 1, `wind_speed_ms` [m/s], where from [deg] and air [C] if told."""
+    """What is expected at one hour: `cloud_fraction` 0 to 1, `wind_speed_mps` [m/s], where from [deg] and air [C] if told."""
 
     at: datetime
     cloud_fraction: float
-    wind_speed_ms: float
+    wind_speed_mps: float
     wind_from_deg: float | None = None
     air_c: float | None = None
 
@@ -108,13 +108,13 @@ def _at(conditions: Conditions, forecast: Sequence[Forecast], at: datetime) -> C
     if near is None:
         return moved
     turned = conditions.wind.from_deg if near.wind_from_deg is None else near.wind_from_deg
-    return replace(moved, cloud_fraction=near.cloud_fraction, wind=Wind(near.wind_speed_ms, turned))
+    return replace(moved, cloud_fraction=near.cloud_fraction, wind=Wind(near.wind_speed_mps, turned))
 
 
 def _surface_c(conditions: Conditions, moved: Conditions) -> float:
     """Return a guess at the surface temperature [C] at another hour: the sun warms it, cloud and wind flatten the swing."""
     read_c = min(conditions.readings, key=lambda r: r.depth_m).water_c
-    swing = float(DAY_SWING_C) * (1.0 - CLOUD_FLATTENS * moved.cloud_fraction) / (1.0 + moved.wind.speed_ms / WIND_HALVES_MS)
+    swing = float(DAY_SWING_C) * (1.0 - CLOUD_FLATTENS * moved.cloud_fraction) / (1.0 + moved.wind.speed_mps / WIND_HALVES_MPS)
     return max(read_c + 0.5 * swing * (_warmth(moved.at) - _warmth(conditions.at)), 0.0)
 
 
@@ -168,7 +168,7 @@ def _turns(hours: Sequence[Hour]) -> tuple[Phrase, ...]:
     last = hours[0]
     for hour in hours[1:]:
         off = abs((hour.wind.from_deg - last.wind.from_deg + 180.0) % 360.0 - 180.0)
-        if off < TURN_DEG or hour.wind.speed_ms < TURN_MS:
+        if off < TURN_DEG or hour.wind.speed_mps < TURN_MPS:
             continue
         text = (
             f"About {hour.at:%H:%M} the wind has turned to {compass_word(hour.wind.from_deg)}: food gathers on another shore."

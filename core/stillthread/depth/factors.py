@@ -22,7 +22,7 @@ from stillthread.water.stratification import Layers
 
 COMFORTABLE_SHARE = 0.95
 BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a trout is half as willing to stay")
-RIPPLE_CALMS_MS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
+RIPPLE_CALMS_MPS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
 LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
 LITTLE_ACTIVITY = 0.15  # ours: below this they are said to feed little; about 5 C
 BARRED_SHARE = 0.95  # ours: a sharp thermocline lets this share of them no deeper
@@ -173,13 +173,13 @@ def season_factor(depth_m: FloatArray, progress: float, northern_day: float) -> 
     return Factor("season", "Season", share, Phrase(draw.text, values))
 
 
-def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_ms: float) -> Factor:
+def light_factor(depth_m: FloatArray, brightness: float, secchi_m: float, wind_speed_mps: float) -> Factor:
     """Return how the light lets trout stay at each depth.
 
     `brightness` is the daylight on the water, 0 to 1 (`surface_brightness`). A ripple takes up to a third of it.
     Common practice: bright sun drives fish down, cloud and ripple bring them up; the curve is ours.
     """
-    under = brightness * (1.0 - RIPPLE_TAKES * min(wind_speed_ms / float(RIPPLE_CALMS_MS), 1.0))
+    under = brightness * (1.0 - RIPPLE_TAKES * min(wind_speed_mps / float(RIPPLE_CALMS_MPS), 1.0))
     at_depth = under * light_fraction(depth_m, secchi_m)
     share = 1.0 / (1.0 + (at_depth / float(BRIGHT_SHARE)) ** LIGHT_POWER)
     half_m = float(np.interp(UNWILLING, share, depth_m)) if share[0] < UNWILLING else 0.0

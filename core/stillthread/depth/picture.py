@@ -222,7 +222,7 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
         on=conditions.at.date(),
         hour=conditions.at.hour + conditions.at.minute / 60.0,
         water_c=float(profile.water_c.max()),
-        wind_speed_ms=conditions.wind.speed_ms,
+        wind_speed_mps=conditions.wind.speed_mps,
         brightness=brightness,
         signs=conditions.signs,
         sample=conditions.sample,
@@ -242,7 +242,7 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
     lets = [
         temperature_factor(profile, conditions.species, judgement),
         oxygen_factor(profile, layers, oxygen, judgement),
-        light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_ms),
+        light_factor(profile.depth_m, brightness, conditions.secchi_m, conditions.wind.speed_mps),
     ]
     season = season_factor(profile.depth_m, progress, northern_day(conditions.place.latitude_deg, conditions.at.date()))
     if season is not None and conditions.sample is None:

@@ -30,7 +30,7 @@ _EVENING_HOURS = (18.0, 24.0)
 BEFORE_EVENING = 0.35  # caddis
 FILM_LIGHT, FILM_BY_DAY = 0.25, 0.6  # what is in the film shows best in a light below the first
 LAND_HOURS, LAND_ELSE = (10.0, 18.0), 0.3  # what the wind blows in from land
-BLOWN_MS, BLOWN_SHARES = 4.0, (0.2, 1.5)  # common practice: land insects need wind; as usual in the first
+BLOWN_MPS, BLOWN_SHARES = 4.0, (0.2, 1.5)  # common practice: land insects need wind; as usual in the first
 LEAST_WARMTH = 0.05  # ours: of a food out of its warmth
 LEAST_DOUBT, LEAST_GAIN = 0.5, 0.05  # ours [nat]: with less to win no sign is asked for
 WEIGHS_LITTLE = 0.4  # ours: a sample's weight below which that is said
@@ -153,7 +153,7 @@ def rank_food(
     on: date,
     hour: float,
     water_c: float,
-    wind_speed_ms: float,
+    wind_speed_mps: float,
     brightness: float,
     signs: Sequence[str] = (),
     sample: Sample | None = None,
@@ -173,7 +173,7 @@ def rank_food(
         Local clock, 0 to 24.
     water_c : float
         The warmest water [C]: what hatches, hatches there.
-    wind_speed_ms : float
+    wind_speed_mps : float
         [m/s]; it blows land insects on to the water.
     brightness : float
         0 to 1, as `surface_brightness`.
@@ -193,7 +193,7 @@ def rank_food(
         A sign is not known or named twice, or "nothing" stands beside another.
     """
     seen = _checked(signs)
-    prior = np.array([_prior(food, latitude_deg, on, hour, water_c, wind_speed_ms, brightness) for food in FOODS.values()])
+    prior = np.array([_prior(food, latitude_deg, on, hour, water_c, wind_speed_mps, brightness) for food in FOODS.values()])
     if bottom_m is not None and "flea-clouds" not in signs:
         prior[list(FOODS).index("daphnia")] *= min(bottom_m / float(DEEP_FLEAS_M), 1.0)
     prior /= prior.sum()
@@ -260,11 +260,11 @@ def _checked(signs: Sequence[str]) -> list[Sign]:
 
 
 def _prior(
-    food: Food, latitude_deg: float, on: date, hour: float, water_c: float, wind_speed_ms: float, brightness: float
+    food: Food, latitude_deg: float, on: date, hour: float, water_c: float, wind_speed_mps: float, brightness: float
 ) -> float:
     share = food.usual * season_share(food, latitude_deg, on) * warmth_share(food, water_c) * hour_share(food, hour, brightness)
     if food.key == "terrestrial":
-        share *= float(np.clip(wind_speed_ms / BLOWN_MS, *BLOWN_SHARES))
+        share *= float(np.clip(wind_speed_mps / BLOWN_MPS, *BLOWN_SHARES))
     return share
 
 

@@ -9,7 +9,7 @@ from datetime import datetime
 from typing import Any
 
 from stillthread.errors import BadFile, StillthreadError
-from stillthread.ranges import AIR_C, FORECAST_WIND_MS, PRESSURE_HPA, SHARE, WIND_FROM_DEG
+from stillthread.ranges import AIR_C, FORECAST_WIND_MPS, PRESSURE_HPA, SHARE, WIND_FROM_DEG
 
 MOST_BYTES = 1_000_000
 MOST_HOURS = 240
@@ -20,7 +20,7 @@ class ForecastHour:
     """What is expected at `at` (with its time zone): wind [m/s, deg], cloud 0 to 1, and air [C] and pressure [hPa] if told."""
 
     at: datetime
-    wind_speed_ms: float
+    wind_speed_mps: float
     wind_from_deg: float
     cloud_fraction: float
     air_c: float | None = None
@@ -29,7 +29,7 @@ class ForecastHour:
     def __post_init__(self) -> None:
         if self.at.tzinfo is None:
             raise BadFile(f"The hour {self.at:%Y-%m-%d %H:%M} has no time zone.", field="forecast")
-        FORECAST_WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
+        FORECAST_WIND_MPS.check("wind_speed_mps", self.wind_speed_mps)
         WIND_FROM_DEG.check("wind_from_deg", self.wind_from_deg)
         SHARE.check("cloud_fraction", self.cloud_fraction)
         if self.air_c is not None:
@@ -41,7 +41,7 @@ class ForecastHour:
 def read_forecast_json(data: bytes) -> tuple[ForecastHour, ...]:
     """Return the hours of a forecast, in order of time.
 
-    The text is an object with a list `hours`; each has `at` (ISO 8601 with its zone), `wind_speed_ms`, `wind_from_deg`,
+    The text is an object with a list `hours`; each has `at` (ISO 8601 with its zone), `wind_speed_mps`, `wind_from_deg`,
     `cloud_fraction`, and may have `air_c` and `pressure_hpa`.
 
     Raises
@@ -69,7 +69,7 @@ def _hour(hour: Mapping[str, Any], number: int) -> ForecastHour:
 
     try:
         return ForecastHour(
-            datetime.fromisoformat(hour["at"]), float(hour["wind_speed_ms"]), float(hour["wind_from_deg"]),
+            datetime.fromisoformat(hour["at"]), float(hour["wind_speed_mps"]), float(hour["wind_from_deg"]),
             float(hour["cloud_fraction"]), optional("air_c"), optional("pressure_hpa"),
         )  # fmt: skip
     except StillthreadError as error:

@@ -14,7 +14,7 @@ from dateutil import parser as dates
 
 from stillthread.errors import BadFile
 from stillthread.formats.columns import as_it_was, decode, defused, number, rows
-from stillthread.ranges import DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, WATER_C, WIND_MS, Range
+from stillthread.ranges import DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, WATER_C, WIND_MPS, Range
 
 MOST_BYTES = 2_000_000
 MOST_ROWS = 20_000
@@ -45,7 +45,7 @@ ASKED: Mapping[str, Asked] = MappingProxyType(
                         FISH_WEIGHT_KG),
         "depth": Asked(("depth", "deep", "tiefe"), {"m": 1.0, "ft": 0.3048}, DEPTH_M),
         "water_c": Asked(("water temp", "temperature", "temp", "surface"), {"C": 1.0, FAHRENHEIT: 5.0 / 9.0}, WATER_C),
-        "wind": Asked(("wind",), {"m/s": 1.0, "km/h": 1.0 / 3.6, "mph": 0.44704, "kn": 1852.0 / 3600.0}, WIND_MS),
+        "wind": Asked(("wind",), {"m/s": 1.0, "km/h": 1.0 / 3.6, "mph": 0.44704, "kn": 1852.0 / 3600.0}, WIND_MPS),
         "kept": Asked(("kept", "keep", "killed", "taken")),
         "fly": Asked(("fly", "flies", "pattern", "lure", "bait", "fliege", "mosca")),
         "method": Asked(("method", "technique", "line", "tactic", "rig")),
@@ -99,7 +99,7 @@ class OtherRow:
     weight_kg: float | None = None
     depth_m: float | None = None
     water_c: float | None = None
-    wind_ms: float | None = None
+    wind_mps: float | None = None
     kept: bool | None = None
     fly: str = ""
     method: str = ""
@@ -231,7 +231,7 @@ def _row(line: int, cells: Sequence[str], mapping: Mapping[str, int], units: Map
     return OtherRow(
         line, on, at, said.get("water", "")[:80], _count(said),
         species=said.get("species", "")[:40], length_m=values["length"], weight_kg=values["weight"], depth_m=values["depth"],
-        water_c=values["water_c"], wind_ms=values["wind"], kept=_kept(said.get("kept", "")), fly=said.get("fly", "")[:80],
+        water_c=values["water_c"], wind_mps=values["wind"], kept=_kept(said.get("kept", "")), fly=said.get("fly", "")[:80],
         method=said.get("method", "")[:80], notes=said.get("notes", "")[:2000],
     )  # fmt: skip
 

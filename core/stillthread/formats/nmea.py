@@ -13,7 +13,7 @@ from stillthread.errors import BadFile
 
 LONGEST_SENTENCE = 200  # the standard says 82; some instruments run over
 MOST_BYTES = 10_000_000
-KNOT_MS = 0.514444
+KNOT_MPS = 0.514444
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,13 +103,13 @@ class Reader:
         elif kind == "MWD":
             speed, knots = _number(sentence.wind_speed_meters), _number(sentence.wind_speed_knots)
             direction = _number(sentence.direction_true)
-            speed = speed if speed is not None else None if knots is None else KNOT_MS * knots
+            speed = speed if speed is not None else None if knots is None else KNOT_MPS * knots
             if speed is not None and direction is not None:
                 yield from _kept(Measured("wind", speed, direction % 360.0), 0.0, 60.0)
         elif kind == "MWV":
             # Only true wind, of an instrument that stands to the north: apparent wind of a moving boat is no wind of the lake.
             value, angle = _number(sentence.wind_speed), _number(sentence.wind_angle)
-            factor = {"M": 1.0, "N": KNOT_MS, "K": 1.0 / 3.6}.get(str(sentence.wind_speed_units).upper())
+            factor = {"M": 1.0, "N": KNOT_MPS, "K": 1.0 / 3.6}.get(str(sentence.wind_speed_units).upper())
             true = str(sentence.reference).upper() == "T" and str(sentence.status).upper() == "A"
             if true and value is not None and angle is not None and factor:
                 yield from _kept(Measured("wind", value * factor, angle % 360.0), 0.0, 60.0)

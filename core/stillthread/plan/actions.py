@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from stillthread.errors import FloatArray
-from stillthread.ranges import FLOAT_DISTANCE_M, OUT_M, SET_DEPTH_M, TOW_MS
+from stillthread.ranges import FLOAT_DISTANCE_M, OUT_M, SET_DEPTH_M, TOW_MPS
 from stillthread.sinking.cast import LEAST_LINE_M, Cast, CastResult, Water, simulate
 from stillthread.sinking.indicator import Drift, DriftResult, Indicator, IndicatorRig, drift_of, simulate_drift
 from stillthread.sinking.spread import (
@@ -20,7 +20,7 @@ from stillthread.sinking.spread import (
     band_about,
     doubted_cast,
     doubted_rig,
-    doubted_wind_ms,
+    doubted_wind_mps,
 )
 from stillthread.sinking.thread import FINE, QUICK, Mesh
 from stillthread.sinking.troll import Troll, simulate_troll
@@ -43,7 +43,7 @@ class Hang:
     set_depth_m: float
     kind: str
     for_s: float
-    wind_speed_ms: float
+    wind_speed_mps: float
     twitch_every_s: float | None = None
     distance_m: float = 10.0
     off_wind_deg: float = 90.0
@@ -61,8 +61,8 @@ def becalmed(action: Action) -> Action:
     if isinstance(action, Troll):
         return action
     if isinstance(action, Cast):
-        return replace(action, wind_speed_ms=0.0, mends_s=())
-    return replace(action, wind_speed_ms=0.0, mends_s=(), fed_mps=0.0)
+        return replace(action, wind_speed_mps=0.0, mends_s=())
+    return replace(action, wind_speed_mps=0.0, mends_s=(), fed_mps=0.0)
 
 
 def speed_of(action: Action) -> float:
@@ -70,7 +70,7 @@ def speed_of(action: Action) -> float:
     if isinstance(action, Cast):
         return action.retrieve.mean_mps
     if isinstance(action, Troll):
-        return action.speed_ms
+        return action.speed_mps
     return HANGING_MPS if action.twitch_every_s is None else TWITCHED_MPS
 
 
@@ -90,7 +90,7 @@ def simulate_action(rig: Rig, action: Action, water: Water, mesh: Mesh = FINE) -
     if isinstance(action, Troll):
         return simulate_troll(rig, action, water, mesh=mesh)
     drift = Drift(
-        action.for_s, action.wind_speed_ms, action.twitch_every_s, action.distance_m, action.off_wind_deg, action.mends_s,
+        action.for_s, action.wind_speed_mps, action.twitch_every_s, action.distance_m, action.off_wind_deg, action.mends_s,
         action.recasts, action.fed_mps,
     )  # fmt: skip
     return simulate_drift(_hung(rig, action), drift, water, mesh=mesh).run
@@ -134,14 +134,14 @@ def doubted_action(rig: Rig, action: Action, x: FloatArray) -> Action:
     if isinstance(action, Troll):
         shortest = rig.leader.length_m + LEAST_LINE_M
         out_m = min(max(action.out_m * (1.0 + float(CAST_SPREAD) * x[CASTS]), shortest, OUT_M.low), OUT_M.high)
-        speed_ms = min(action.speed_ms * (1.0 + float(TOW_SPREAD) * x[PACES]), TOW_MS.high)
-        return replace(action, out_m=out_m, speed_ms=speed_ms)
+        speed_mps = min(action.speed_mps * (1.0 + float(TOW_SPREAD) * x[PACES]), TOW_MPS.high)
+        return replace(action, out_m=out_m, speed_mps=speed_mps)
     lowest = rig.flies[-1].above_point_m + 0.1
     set_m = min(max(action.set_depth_m * (1.0 + float(SET_SPREAD) * x[SLACKS]), lowest, SET_DEPTH_M.low), rig.leader.length_m)
     distance_m = min(
         max(action.distance_m * (1.0 + float(CAST_SPREAD) * x[CASTS]), FLOAT_DISTANCE_M.low), FLOAT_DISTANCE_M.high
     )
-    return replace(action, set_depth_m=set_m, distance_m=distance_m, wind_speed_ms=doubted_wind_ms(action.wind_speed_ms, x))
+    return replace(action, set_depth_m=set_m, distance_m=distance_m, wind_speed_mps=doubted_wind_mps(action.wind_speed_mps, x))
 
 
 @dataclass(frozen=True, slots=True)

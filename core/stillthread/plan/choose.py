@@ -227,7 +227,7 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
         MOOD[1] * takes,
         scorer.takes_ph(option, exposure, SHIFT_M),
         scorer.takes_ph(option, exposure, -SHIFT_M),
-        scorer.takes_ph(option, in_calm, wind_ms=0.0),
+        scorer.takes_ph(option, in_calm, wind_mps=0.0),
         60.0 * in_band(scorer, option, exposure).share,
         reasons(scorer, option, exposure, result, counts),
         weak_point(scorer, option, exposure, result),

@@ -38,7 +38,7 @@ def how_to_lead(result: CastResult, wind: Wind, sun_from_deg: float | None = Non
     """Return where to stand and where to put the fly before a cruising fish. Common practice: trout face into the wind and
     travel upwind; the light comes from behind the angler."""
     ahead = "Land it ahead of the fish, never over it"
-    if wind.speed_ms >= 0.5:
+    if wind.speed_mps >= 0.5:
         ahead = f"They swim upwind, toward {compass_word(wind.from_deg)}. {ahead}"
     if sun_from_deg is not None:
         sun, looking = compass_word(sun_from_deg), compass_word(sun_from_deg + 180.0)

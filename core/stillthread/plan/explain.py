@@ -114,10 +114,10 @@ def weak_point(scorer: Scorer, option: Option, exposure: Exposure, result: CastR
     if moving and j.glare_cost * setting.calm * setting.bright > GLARE:
         return Phrase("Flat and bright: a moving fly frightens more than it finds.")
     if result.dragged_s is not None:
-        values = {"wind_ms": setting.wind_ms, "fishes_s": result.dragged_s}
-        text = "A wind of {wind_ms} bows the line: it drags the float after {fishes_s}. Lift off then, or fish it nearer."
+        values = {"wind_mps": setting.wind_mps, "fishes_s": result.dragged_s}
+        text = "A wind of {wind_mps} bows the line: it drags the float after {fishes_s}. Lift off then, or fish it nearer."
         if not isinstance(option.action, Hang):
-            text = "A wind of {wind_ms} bows the line: it drags the flies after {fishes_s}. Lift off then and cast again."
+            text = "A wind of {wind_mps} bows the line: it drags the flies after {fishes_s}. Lift off then and cast again."
         return Phrase(text, values)
     if moving and setting.cold > COLD_FOR_CHASING:
         return Phrase("Cold for chasing, {water_c}: slower is better.", {"water_c": setting.water_c})

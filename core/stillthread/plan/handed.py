@@ -130,7 +130,7 @@ def _key(option: Option) -> str:
     if isinstance(action, Hang):
         done = f"{action.kind} {action.set_depth_m:.2f} {action.twitch_every_s or 0:.0f}"
     elif isinstance(action, Troll):
-        done = f"tow {action.out_m:.0f} {action.speed_ms:.2f}"
+        done = f"tow {action.out_m:.0f} {action.speed_mps:.2f}"
     else:
         done = f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
     return "|".join((option.method.key, option.rig.line.name, done, *(fly.name for fly in option.flies)))

@@ -23,11 +23,11 @@ from stillthread.sinking.cast import LAYER_M, Cast
 from stillthread.tackle.flybox import BoxFly
 
 FISH_DEPTHS = 60  # ours: depths at which fish are thought of, closer where they are likelier
-WINDY_MS = 7.0  # common practice: several flies tangle above it
+WINDY_MPS = 7.0  # common practice: several flies tangle above it
 SCHOOL_LEANS = 1.25  # ours: how far a school tips the scales
 SHIFT_M = 1.0
 LEAST_LEFT = 0.1  # ours: of what wind or depth spoil, at least this much is left
-CALM_MS = 2.5  # common practice: below this the surface is flat
+CALM_MPS = 2.5  # common practice: below this the surface is flat
 SNAGS_A_TIME = 4.0  # ours: a time all in weed fouls so often
 SLOPE_PARTS = 5
 SLOWEST_PRESSES = 0.5  # ours: pressed fish turn from anything that moves, the slowest included
@@ -154,12 +154,12 @@ class Scorer:
         together = best + self.j.second_fly * (offered.sum(axis=0) - best)
         return float((self.ground(shift_m).q * together).sum())
 
-    def takes_ph(self, option: Option, exposure: Exposure, shift_m: float = 0.0, wind_ms: float | None = None) -> float:
+    def takes_ph(self, option: Option, exposure: Exposure, shift_m: float = 0.0, wind_mps: float | None = None) -> float:
         """Return expected takes an hour; with fish `shift_m` [m] lower, or another wind [m/s], if so asked."""
         seen = self.seen(exposure, option.flies, option.action, shift_m)
         offered = self.each(seen, self.answers(option.flies, option.action))
         worth = self.union(offered, seen, option.flies, shift_m)
-        return worth * self.costs(option.method, option.flies, option.action, exposure, wind_ms)
+        return worth * self.costs(option.method, option.flies, option.action, exposure, wind_mps)
 
     def costs(
         self,
@@ -167,11 +167,11 @@ class Scorer:
         flies: Sequence[BoxFly],
         action: Action,
         exposure: Exposure,
-        wind_ms: float | None = None,
+        wind_mps: float | None = None,
     ) -> float:
         """Return takes an hour for each unit of what a way offers: the scale, less what spoils it."""
         share = (
-            self.undisturbed(action, wind_ms, float(exposure.middle_m.mean()))
+            self.undisturbed(action, wind_mps, float(exposure.middle_m.mean()))
             * self.of_team(flies)
             * self.of_snags(action, exposure)
         )
@@ -193,7 +193,7 @@ class Scorer:
     @cached_property
     def _each_fly(self) -> float:
         each = self.j.fly_cost + self.j.fly_cost_shy * self.setting.shy
-        return each + (self.j.fly_cost_windy if self.setting.wind_ms > WINDY_MS else 0.0)
+        return each + (self.j.fly_cost_windy if self.setting.wind_mps > WINDY_MPS else 0.0)
 
     def of_snags(self, action: Action, exposure: Exposure) -> float:
         """Return what weed and bottom leave of a way's worth: the fly is fouled, and time is lost."""
@@ -202,16 +202,16 @@ class Scorer:
         lost_s = 60.0 * self.j.snag_min * SNAGS_A_TIME * snag
         return (1.0 - self.j.contact_cost * snag) * cycle / (cycle + lost_s)
 
-    def undisturbed(self, action: Action, wind_ms: float | None = None, depth_m: float = 0.0) -> float:
+    def undisturbed(self, action: Action, wind_mps: float | None = None, depth_m: float = 0.0) -> float:
         """Return what glare, pressure, cold and wind leave of a way's worth; `depth_m` [m] is where its flies work.
 
         Glare is of the surface: the deeper the flies, the less a flat, bright one shows them for what they are.
         """
         j, setting = self.j, self.setting
-        wind = setting.wind_ms if wind_ms is None else wind_ms
+        wind = setting.wind_mps if wind_mps is None else wind_mps
         speed = speed_of(action)
         still = speed < STILL_MPS
-        calm = max(0.0, 1.0 - wind / CALM_MS)
+        calm = max(0.0, 1.0 - wind / CALM_MPS)
         disturbs = STILL_DISTURBS if still else min(max(speed / j.brisk_mps, STILL_DISTURBS), 1.0)
         glare = min(j.glare_cost * calm * setting.bright * (1.0 + 0.5 * setting.cold), 1.0) * math.exp(-depth_m / j.glare_m)
         left = 1.0 - glare * (STILL_DISTURBS if still else 1.0)
@@ -219,11 +219,11 @@ class Scorer:
             left *= 1.0 - (j.pressed_cost * min(disturbs + SLOWEST_PRESSES, 1.0) if setting.pressed else 0.0)
             left *= 1.0 - j.cold_cost * setting.cold * disturbs
         if isinstance(action, Hang):
-            left *= max(1.0 - j.float_wave_cost * max(wind - j.float_wave_ms, 0.0), LEAST_LEFT)
+            left *= max(1.0 - j.float_wave_cost * max(wind - j.float_wave_mps, 0.0), LEAST_LEFT)
             left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), LEAST_LEFT)
         if isinstance(action, Cast):
             left *= 1.0 - j.patience_cost * max(action.count_s - j.patience_s, 0.0)
-        return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_ms, 0.0), LEAST_LEFT)
+        return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_mps, 0.0), LEAST_LEFT)
 
     def lean(self, action: Action) -> float:
         """Return how far the angler's school tips the scales."""

@@ -12,9 +12,9 @@ from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.water.seasonal import northern_day
 
 BRIGHT = 0.5  # ours: from half of full daylight on it is as bright as it matters
-CALM_MS = 2.5  # ours: wind that has ruffled the whole surface
+CALM_MPS = 2.5  # ours: wind that has ruffled the whole surface
 CLEAR_M, CLEAREST_M = 2.0, 5.0  # ours: Secchi depths between which water becomes clear
-RIPPLED_MS = 8.0  # ours: wind in which nothing is seen from below
+RIPPLED_MPS = 8.0  # ours: wind in which nothing is seen from below
 SMALL_LURES, LARGE_LURES = (10, 14), (6, 10)
 SHALLOW_FISH_M, SHY = 1.2, 0.4  # ours
 NOTHING_UNPINS = 0.5  # ours: nothing shows: they are low, and on something
@@ -24,13 +24,13 @@ STOUT_MONTHS = (11, 4)  # common practice: early in the year and late they are n
 
 @dataclass(frozen=True)
 class Setting:
-    """`secchi_m` [m], `brightness` 0 to 1 on the water, `wind_ms` [m/s], `water_c` [C] where they are, `month` of the
+    """`secchi_m` [m], `brightness` 0 to 1 on the water, `wind_mps` [m/s], `water_c` [C] where they are, `month` of the
     northern year; what was seen; `unpinned`, 0 to 1, how little says what they are on;
     `pressed` by lures; `fish_m` [m] how deep they are; `judgement` the numbers that follow."""
 
     secchi_m: float
     brightness: float
-    wind_ms: float = 3.0
+    wind_mps: float = 3.0
     water_c: float = 14.0
     month: int = 6
     pressed: bool = False
@@ -49,7 +49,7 @@ class Setting:
     @cached_property
     def calm(self) -> float:
         """How calm, 0 to 1."""
-        return max(0.0, 1.0 - self.wind_ms / CALM_MS)
+        return max(0.0, 1.0 - self.wind_mps / CALM_MPS)
 
     @cached_property
     def clear(self) -> float:
@@ -73,7 +73,7 @@ class Setting:
     def shy(self) -> float:
         """How shy the fish are, 0 to 1."""
         j = self.judgement
-        rippled = min(self.wind_ms / RIPPLED_MS, 1.0)
+        rippled = min(self.wind_mps / RIPPLED_MPS, 1.0)
         clear = j.shy_clear * self.bright * self.clear * (1.0 - rippled)
         return min(j.shy_calm * self.calm * self.bright + (j.shy_pressed if self.pressed else 0.0) + clear, 1.0)
 
@@ -90,7 +90,7 @@ def setting_of(picture: WaterPicture, *, pressed: bool = False) -> Setting:
     return Setting(
         secchi_m=given.secchi_m,
         brightness=picture.brightness,
-        wind_ms=given.wind.speed_ms,
+        wind_mps=given.wind.speed_mps,
         water_c=picture.profile.at(picture.belief.mean_m),
         month=int(northern_day(given.place.latitude_deg, given.at.date()) / 30.44) % 12 + 1,
         pressed=pressed,

@@ -10,7 +10,7 @@ from stillthread.plan.choose import Ranked
 from stillthread.plan.match import passes_for
 from stillthread.rules.water_rules import LURE_STYLES
 
-TANGLING_MS = 7.0  # common practice: several flies tangle above it
+TANGLING_MPS = 7.0  # common practice: several flies tangle above it
 LONG_LEADER_M = 4.8  # common practice: about one and a half times a rod
 SPINNING_M = 0.00017  # common practice: bulky flies spin tippets finer than this
 
@@ -48,11 +48,11 @@ def seats(ranked: Ranked, picture: WaterPicture) -> tuple[Seat, ...]:
     return tuple(found)
 
 
-def warnings(ranked: Ranked, wind_speed_ms: float) -> tuple[Phrase, ...]:
+def warnings(ranked: Ranked, wind_speed_mps: float) -> tuple[Phrase, ...]:
     """Return what may tangle or fail to turn over, the one thing to change first last."""
     flies, rig = ranked.option.flies, ranked.option.rig
     said = []
-    if len(flies) > 1 and wind_speed_ms > TANGLING_MS:
+    if len(flies) > 1 and wind_speed_mps > TANGLING_MPS:
         said.append(Phrase("Several flies in this wind tangle: open the loop, or fish one."))
     if len(flies) > 1 and any(fly.weighted for fly in flies[1:]):
         said.append(Phrase("A heavy fly above the point see-saws and tangles: the heaviest belongs on the point."))

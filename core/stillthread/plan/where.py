@@ -31,7 +31,7 @@ SMOOTHED = 11  # ours: depths of the grid over which the best water is looked fo
 NEAR_BOTTOM_M, SHALLOW_M, NEAR_TOP_M = 1.0, 1.5, 0.6  # ours: how the best water's place is said
 FOOD_GAIN, LEAST_FOOD_GAIN = 1.5, 0.03  # ours: what a place that holds the likely food gains, and the least that is said
 ROUGH_SHARE = 0.3  # ours: what waves over the limit leave
-WIND_MS, MOST_WIND = 5.0, 1.2  # ours: a wind that blows food in well, and the most of it that counts
+WIND_MPS, MOST_WIND = 5.0, 1.2  # ours: a wind that blows food in well, and the most of it that counts
 ONTO, LEAST_WIND = 0.4, 0.4  # ours: how squarely it blows on or off to be said, and what shelter leaves at least
 HATCH_SAID = 0.1  # ours: duns this likely are spoken of
 EDGE_GAIN, TOO_SHALLOW_M, TOO_SHALLOW = 1.35, 1.2, 0.7  # ours: early in the year
@@ -129,7 +129,7 @@ def _food(mark: Mark, picture: WaterPicture) -> tuple[float, Phrase | None]:
 
 def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phrase | None]:
     wind = picture.conditions.wind
-    if exposure is None or wind.speed_ms < 1.0:
+    if exposure is None or wind.speed_mps < 1.0:
         return 1.0, None
     rough = ROUGH_SHARE if exposure.waves.high_m > float(WAVE_LIMIT_M) else 1.0
     if rough < 1.0:
@@ -141,7 +141,7 @@ def _wind(exposure: Exposure | None, picture: WaterPicture) -> tuple[float, Phra
     duns = picture.foods.probability("mayfly-dun")
     hatching = duns + picture.foods.probability("mayfly-nymph")
     blown = sum(c.probability for c in picture.foods.chances if c.food.layer in SURFACE_LAYERS) - duns
-    gain = 1.0 + min(wind.speed_ms / WIND_MS, MOST_WIND) * exposure.onto * (BLOWN_GAIN * (blown - hatching) + ALWAYS_BLOWN)
+    gain = 1.0 + min(wind.speed_mps / WIND_MPS, MOST_WIND) * exposure.onto * (BLOWN_GAIN * (blown - hatching) + ALWAYS_BLOWN)
     if exposure.onto > ONTO:
         text = f"The {compass_word(wind.from_deg)} wind blows onto it over {{fetch_m}} of water and brings food."
         return max(gain, LEAST_WIND), Phrase(text, {"fetch_m": exposure.fetch_m})

@@ -142,7 +142,7 @@ def deal(seed: str, level: str, own: Own | None = None) -> Dealt:
     invented, signs = draw.choice(_WATERS), _signs(picture, draw)
     turns, wind = [], conditions.wind
     for from_min in (80.0, 160.0):
-        speed = min(max(wind.speed_ms + draw.gauss(0.0, 1.5), 0.0), 8.0)
+        speed = min(max(wind.speed_mps + draw.gauss(0.0, 1.5), 0.0), 8.0)
         wind = Wind(round(speed, 1), float((wind.from_deg + draw.choice((-30, -15, 0, 15, 30))) % 360))
         turns.append((from_min + draw.uniform(-15.0, 15.0), wind, round(draw.random(), 1)))
     return Dealt(seed, level, own.name if own else invented, conditions, signs, truth, likely, tuple(turns), usual)

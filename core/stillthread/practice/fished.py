@@ -49,7 +49,7 @@ def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, 
         else (
             f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
             if isinstance(action, Cast)
-            else f"tow {action.speed_ms:.2f}"
+            else f"tow {action.speed_mps:.2f}"
         )
     )
     kind = "cast" if isinstance(action, Cast) else "indicator" if isinstance(action, Hang) else "tow"

@@ -47,10 +47,10 @@ def cautions_for(
         text = "{surface_c} at the top: play fish short, keep them in the water, hold them upright until they swim off."
         found.append(Caution("fish-warm", "care", Phrase(text, temperature)))
     if wind.beaufort >= 6:
-        found.append(Caution("wind", "stop", Phrase("{wind_ms}: no water for a small boat.", {"wind_ms": wind.speed_ms})))
+        found.append(Caution("wind", "stop", Phrase("{wind_mps}: no water for a small boat.", {"wind_mps": wind.speed_mps})))
     elif wind.beaufort >= 4:
-        text = "{wind_ms} and waves: lifejacket on, anchor from the bow only, never alone on a rising wind."
-        found.append(Caution("wind", "care", Phrase(text, {"wind_ms": wind.speed_ms})))
+        text = "{wind_mps} and waves: lifejacket on, anchor from the bow only, never alone on a rising wind."
+        found.append(Caution("wind", "care", Phrase(text, {"wind_mps": wind.speed_mps})))
     if surface_c < COLD_SHOCK_C:
         text = "Cold water ({surface_c}): a fall takes your breath. Wear a lifejacket, afloat or wading."
         found.append(Caution("cold-water", "care", Phrase(text, temperature)))

@@ -11,7 +11,7 @@ import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
 from stillthread.phrase import Phrase
-from stillthread.ranges import MEND_S, OFF_WIND_DEG, SURFACE_DRIFT_MS, WIND_MS
+from stillthread.ranges import MEND_S, OFF_WIND_DEG, SURFACE_DRIFT_MPS, WIND_MPS
 from stillthread.sinking import chain
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.run import Water
@@ -27,24 +27,24 @@ LEAST_FLOATING_M = 3.0  # ours: less floating line is nothing to mend
 MOST_MENDS = 40
 
 
-def driven(water: Water, wind_speed_ms: float, off_wind_deg: float) -> Water:
+def driven(water: Water, wind_speed_mps: float, off_wind_deg: float) -> Water:
     """Return the water with the drift that a wind adds, seen from a cast.
 
     `off_wind_deg` is the angle between the cast and where the wind goes: 0 straight downwind, 90 across it, 180 into it.
     """
-    WIND_MS.check("wind_speed_ms", wind_speed_ms)
+    WIND_MPS.check("wind_speed_mps", wind_speed_mps)
     OFF_WIND_DEG.check("off_wind_deg", off_wind_deg)
-    if wind_speed_ms == 0.0:
+    if wind_speed_mps == 0.0:
         return water
-    drift = float(SURFACE_DRIFT_SHARE) * wind_speed_ms
+    drift = float(SURFACE_DRIFT_SHARE) * wind_speed_mps
     along, across = drift * math.cos(math.radians(off_wind_deg)), drift * math.sin(math.radians(off_wind_deg))
     if across < 1e-6 * drift:
         across = 0.0
-    within = SURFACE_DRIFT_MS
+    within = SURFACE_DRIFT_MPS
     return replace(
         water,
-        surface_drift_ms=min(max(water.surface_drift_ms + along, within.low), within.high),
-        cross_drift_ms=min(max(water.cross_drift_ms + across, within.low), within.high),
+        surface_drift_mps=min(max(water.surface_drift_mps + along, within.low), within.high),
+        cross_drift_mps=min(max(water.cross_drift_mps + across, within.low), within.high),
     )
 
 
@@ -106,7 +106,7 @@ def drag_mps(result: CastResult, fly: int = 0) -> FloatArray:
         return np.zeros_like(result.time_s)
     across = np.diff(result.fly_across_m[fly]) / np.diff(result.time_s)
     share = (1.0 + result.back_share) * np.exp(-result.fly_depth_m[fly] / float(DRIFT_DECAY_M)) - result.back_share
-    return np.asarray(np.append(across, across[-1]) - result.cross_drift_ms * share)
+    return np.asarray(np.append(across, across[-1]) - result.cross_drift_mps * share)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from stillthread.errors import check_range
-from stillthread.ranges import CAST_M, COUNT_S, DRAG_MPS, HANG_S, LIFT_M, OFF_WIND_DEG, SLACK, TIP_MS, WIND_MS
+from stillthread.ranges import CAST_M, COUNT_S, DRAG_MPS, HANG_S, LIFT_M, OFF_WIND_DEG, SLACK, TIP_MPS, WIND_MPS
 from stillthread.sinking.across import DRAGGED_MPS, check_mends, driven, with_mends
 from stillthread.sinking.motion import cast_program
 from stillthread.sinking.result import LAYER_M, CastResult
@@ -30,11 +30,11 @@ class Cast:
     `cast_m` [m] is the line and leader out on landing, 3 to 60; `count_s` [s] the wait before the first pull, 0 to 300.
     The cast ends with a lift of `lift_m`, 0 to 5, and a hang of `hang_s`, 0 to 60. `slack`, 0 to 0.5, is the share by
     which it lands short of straight. With `loose` line is fed out through the count as fast as it sinks, so that it
-    falls level; held tight it swings in under the rod. `tip_ms` [m/s], -1 to 1, is the boat's drift toward the flies,
-    `tip_y_ms` across the cast, to where a wind goes that blows across it. The wind of `wind_speed_ms` [m/s] goes `off_wind_deg`
-    off the cast: 0 with it, 90 across it. The floating line is mended at `mends_s` [s]. With `recasts` it ends, lifted off,
-    once a bow drags the fly; else it is
-    only told when. It is dragged at `drag_mps` [m/s] sideways, and by no less than it is retrieved.
+    falls level; held tight it swings in under the rod. `tip_mps` [m/s], -1 to 1, is the boat's drift toward the flies,
+    `tip_y_mps` across the cast, to where a wind goes that blows across it. The wind of `wind_speed_mps` [m/s] goes
+    `off_wind_deg` off the cast: 0 with it, 90 across it. The floating line is mended at `mends_s` [s]. With `recasts` it ends,
+    lifted off, once a bow drags the fly; else it is only told when. It is dragged at `drag_mps` [m/s] sideways, and by no
+    less than it is retrieved.
     """
 
     cast_m: float
@@ -44,9 +44,9 @@ class Cast:
     hang_s: float = 5.0
     slack: float = 0.0
     loose: bool = False
-    tip_ms: float = 0.0
-    tip_y_ms: float = 0.0
-    wind_speed_ms: float = 0.0
+    tip_mps: float = 0.0
+    tip_y_mps: float = 0.0
+    wind_speed_mps: float = 0.0
     off_wind_deg: float = 90.0
     mends_s: tuple[float, ...] = ()
     recasts: bool = False
@@ -58,9 +58,9 @@ class Cast:
         LIFT_M.check("lift_m", self.lift_m)
         HANG_S.check("hang_s", self.hang_s)
         SLACK.check("slack", self.slack)
-        TIP_MS.check("tip_ms", self.tip_ms)
-        TIP_MS.check("tip_y_ms", self.tip_y_ms)
-        WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
+        TIP_MPS.check("tip_mps", self.tip_mps)
+        TIP_MPS.check("tip_y_mps", self.tip_y_mps)
+        WIND_MPS.check("wind_speed_mps", self.wind_speed_mps)
         OFF_WIND_DEG.check("off_wind_deg", self.off_wind_deg)
         check_mends(self.mends_s)
         DRAG_MPS.check("drag_mps", self.drag_mps)
@@ -105,15 +105,15 @@ def simulate(rig: Rig, cast: Cast, water: Water, *, mesh: Mesh = FINE) -> CastRe
         cast.cast_m + fed_m - stop_m,
         lift_m,
         cast.hang_s,
-        tip_ms=cast.tip_ms,
-        tip_y_ms=cast.tip_y_ms,
+        tip_mps=cast.tip_mps,
+        tip_y_mps=cast.tip_y_mps,
         fed_m=fed_m,
         most_s=cast.retrieve.longest_s,
     )
     return run_program(
         thread_of(rig, cast.cast_m, water.water_c, mesh),
         with_mends(program, cast.mends_s) if cast.mends_s else program,
-        driven(water, cast.wind_speed_ms, cast.off_wind_deg),
+        driven(water, cast.wind_speed_mps, cast.off_wind_deg),
         mesh,
         slack=cast.slack,
         fed_m=fed_m,

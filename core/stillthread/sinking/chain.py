@@ -149,7 +149,7 @@ def run_chain(
                     tip_drag = tip_force = 0.0
                     if drifts:
                         tip_drag = 0.5 * around.density * afloat.drag_m2 * tip_speed / step
-                        tip_force = tip_drag * around.drift_ms * step + afloat.push_x_n
+                        tip_force = tip_drag * around.drift_mps * step + afloat.push_x_n
                     tip_y, tip_z = program[piece, TIP_Y_MPS], program[piece, TIP_Z_MPS]
                     tip = Tip(tip_x * step, tip_y * step, tip_z * step, tip_drag, tip_force)
                     if spatial:
@@ -159,7 +159,7 @@ def run_chain(
                         continue
                     assemble(first, step, chain, around, state)
                     solve(first, tip, chain, state)
-                    past = abs(dx[first] / step - around.drift_ms)
+                    past = abs(dx[first] / step - around.drift_mps)
                     tip_speed = max(0.5 * (tip_speed + past), 1e-3)
                     learn_speeds(first, step, state)
                 stretch = space.stretch_of(first, chain, state) if spatial else stretch_of(first, chain, state)

@@ -35,8 +35,8 @@ class Around(NamedTuple):
 
     density: float
     viscosity: float
-    drift_ms: float
-    cross_ms: float
+    drift_mps: float
+    cross_mps: float
     drift_decay_m: float
     back_share: float
     bottom_x: FloatArray

@@ -9,7 +9,7 @@ from types import MappingProxyType
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray, check_range
-from stillthread.ranges import FED_MPS, FLOAT_DIAMETER_M, FLOAT_DISTANCE_M, FOR_S, OFF_WIND_DEG, TWITCH_EVERY_S, WIND_MS
+from stillthread.ranges import FED_MPS, FLOAT_DIAMETER_M, FLOAT_DISTANCE_M, FOR_S, OFF_WIND_DEG, TWITCH_EVERY_S, WIND_MPS
 from stillthread.sinking import chain
 from stillthread.sinking.across import FLOAT_DRAGGED_MPS, check_mends, driven, with_mends
 from stillthread.sinking.groups import Afloat
@@ -79,14 +79,14 @@ class IndicatorRig:
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """`for_s` [s] of drifting, 5 to 600, before a wind of `wind_speed_ms` [m/s]; a twitch every `twitch_every_s`, or none.
+    """`for_s` [s] of drifting, 5 to 600, before a wind of `wind_speed_mps` [m/s]; a twitch every `twitch_every_s`, or none.
 
     With a line it is cast `distance_m` [m] out, `off_wind_deg` off where the wind goes (90: across it), mended at `mends_s`,
     and line is fed out at `fed_mps` [m/s] as it goes;    with `recasts` it ends once the line drags the float.
     """
 
     for_s: float = 180.0
-    wind_speed_ms: float = 0.0
+    wind_speed_mps: float = 0.0
     twitch_every_s: float | None = None
     distance_m: float = 10.0
     off_wind_deg: float = 90.0
@@ -96,7 +96,7 @@ class Drift:
 
     def __post_init__(self) -> None:
         FOR_S.check("for_s", self.for_s)
-        WIND_MS.check("wind_speed_ms", self.wind_speed_ms)
+        WIND_MPS.check("wind_speed_mps", self.wind_speed_mps)
         if self.twitch_every_s is not None:
             TWITCH_EVERY_S.check("twitch_every_s", self.twitch_every_s)
         FLOAT_DISTANCE_M.check("distance_m", self.distance_m)
@@ -133,13 +133,13 @@ def simulate_drift(rig: IndicatorRig, drift: Drift, water: Water, *, mesh: Mesh 
     back; the water below moves less, so the leader trails. In a wind, with a line, all of the thread is run from the rod
     out: the floating line drifts and bows, and in the end drags the float. Without, it goes free. Blind to waves and takes.
     """
-    if rig.line is not None and drift.wind_speed_ms > 0.0:
+    if rig.line is not None and drift.wind_speed_mps > 0.0:
         return drift_of(rig, _run_on_line(rig, rig.line, drift, water, mesh), water)
     density, _ = fluid_of(water.water_c)
     thread = cut(_below(rig, density), rig.leader, rig.flies, density, mesh, reach_m=rig.set_depth_m)
-    surface_ms = float(SURFACE_DRIFT_SHARE) * drift.wind_speed_ms
-    moving = Water(water.water_c, water.bottom, min(surface_ms, 1.0), water.weed_m)
-    afloat = Afloat(0, float(FLOAT_CD) * _half_area_m2(rig), _push_n(rig, drift.wind_speed_ms), 0.0)
+    surface_mps = float(SURFACE_DRIFT_SHARE) * drift.wind_speed_mps
+    moving = Water(water.water_c, water.bottom, min(surface_mps, 1.0), water.weed_m)
+    afloat = Afloat(0, float(FLOAT_CD) * _half_area_m2(rig), _push_n(rig, drift.wind_speed_mps), 0.0)
     return drift_of(rig, run_program(thread, _drift_program(drift), moving, mesh, afloat=afloat), water)
 
 
@@ -148,9 +148,9 @@ def _half_area_m2(rig: IndicatorRig) -> float:
     return 0.125 * math.pi * rig.indicator.diameter_m**2
 
 
-def _push_n(rig: IndicatorRig, wind_speed_ms: float) -> float:
+def _push_n(rig: IndicatorRig, wind_speed_mps: float) -> float:
     """Return the push of the wind on the float [N]."""
-    return 0.5 * float(AIR_KGM3) * float(FLOAT_CD) * _half_area_m2(rig) * wind_speed_ms**2
+    return 0.5 * float(AIR_KGM3) * float(FLOAT_CD) * _half_area_m2(rig) * wind_speed_mps**2
 
 
 def _run_on_line(rig: IndicatorRig, line: Line, drift: Drift, water: Water, mesh: Mesh) -> CastResult:
@@ -164,12 +164,12 @@ def _run_on_line(rig: IndicatorRig, line: Line, drift: Drift, water: Water, mesh
     # Half of it is in the water: its drag is that of a ball of half the section.
     body = (rig.set_depth_m, -rig.indicator.lift_n(density), rig.indicator.diameter_m * math.sqrt(0.5))
     thread = cut(pieces, rig.leader, rig.flies, density, mesh, float_at=body)
-    push_n, toward = _push_n(rig, drift.wind_speed_ms), math.radians(drift.off_wind_deg)
+    push_n, toward = _push_n(rig, drift.wind_speed_mps), math.radians(drift.off_wind_deg)
     afloat = Afloat(thread.float_node, 0.0, push_n * math.cos(toward), push_n * math.sin(toward))
     return run_program(
         thread,
         with_mends(_drift_program(drift, on_line=True), drift.mends_s),
-        driven(water, drift.wind_speed_ms, drift.off_wind_deg),
+        driven(water, drift.wind_speed_mps, drift.off_wind_deg),
         mesh,
         fed_m=drift.fed_mps * drift.for_s,
         slack=1.0 - drift.distance_m / (line_m + above_m),

@@ -25,7 +25,7 @@ class CastResult:
     top and `out_m` how much of it is out; `dragged_s` when a bow began to drag the fly or the float [s], None if never;
     `layer_s` (n_fly, n_layer) seconds in each `LAYER_M` layer; `contact_s` and `weed_s` (n_fly,) seconds on the bottom
     and in the weed. `line_node` is where the line meets the leader, `fly_nodes` the flies, `float_node` a float that is not
-    the first node (0: none), `below_float_m` what hangs below it; `cross_drift_ms` and `back_share` are of the water;
+    the first node (0: none), `below_float_m` what hangs below it; `cross_drift_mps` and `back_share` are of the water;
     `plain_sum_m` is the angler's own sum; `stretch` the largest excess of a segment's length, as a share.
     """
 
@@ -46,7 +46,7 @@ class CastResult:
     dragged_s: float | None = None
     float_node: int = 0
     below_float_m: float = 0.0
-    cross_drift_ms: float = 0.0
+    cross_drift_mps: float = 0.0
     back_share: float = 0.0
 
     @property

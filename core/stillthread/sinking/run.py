@@ -9,7 +9,7 @@ import numpy as np
 
 from stillthread.drag.laws import SKIN_FRICTION
 from stillthread.errors import BadInput, FloatArray
-from stillthread.ranges import BOTTOM_DEPTH_M, CROSS_DRIFT_MS, DISTANCE_M, SURFACE_DRIFT_MS, WATER_C, WEED_M
+from stillthread.ranges import BOTTOM_DEPTH_M, CROSS_DRIFT_MPS, DISTANCE_M, SURFACE_DRIFT_MPS, WATER_C, WEED_M
 from stillthread.sinking import chain
 from stillthread.sinking.groups import NO_FLOAT, Afloat, Around, Chain, Cut
 from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
@@ -25,23 +25,23 @@ class Water:
     """The water a fly is presented in.
 
     `water_c` [C] sets density and viscosity; `bottom` are (distance from the rod [m], depth [m]) corners of the bottom,
-    rising in distance, held at the ends; `surface_drift_ms` [m/s] is how fast the top moves away from the rod
-    (negative: toward it), and `cross_drift_ms` how fast it moves across the cast, both dying out downward; with `flows_back`
+    rising in distance, held at the ends; `surface_drift_mps` [m/s] is how fast the top moves away from the rod
+    (negative: toward it), and `cross_drift_mps` how fast it moves across the cast, both dying out downward; with `flows_back`
     what the wind drives away returns below, so that nothing piles up, over the depth at the rod; `weed_m` [m] is how high
     weed stands on the bottom.
     """
 
     water_c: float
     bottom: tuple[tuple[float, float], ...]
-    surface_drift_ms: float = 0.0
+    surface_drift_mps: float = 0.0
     weed_m: float = 0.0
-    cross_drift_ms: float = 0.0
+    cross_drift_mps: float = 0.0
     flows_back: bool = False
 
     def __post_init__(self) -> None:
-        CROSS_DRIFT_MS.check("cross_drift_ms", self.cross_drift_ms)
+        CROSS_DRIFT_MPS.check("cross_drift_mps", self.cross_drift_mps)
         WATER_C.check("water_c", self.water_c)
-        SURFACE_DRIFT_MS.check("surface_drift_ms", self.surface_drift_ms)
+        SURFACE_DRIFT_MPS.check("surface_drift_mps", self.surface_drift_mps)
         WEED_M.check("weed_m", self.weed_m)
         if not 1 <= len(self.bottom) <= MOST_CORNERS:
             raise BadInput(f"The bottom has 1 to {MOST_CORNERS} corners.", field="bottom")
@@ -133,10 +133,10 @@ def run_program(
     )  # fmt: skip
     bottom_x, bottom_z = (np.ascontiguousarray(corners[:, axis], dtype=np.float64) for axis in (0, 1))
     around = Around(
-        density, viscosity, water.surface_drift_ms, water.cross_drift_ms, float(DRIFT_DECAY_M), water.back_share,
+        density, viscosity, water.surface_drift_mps, water.cross_drift_mps, float(DRIFT_DECAY_M), water.back_share,
         bottom_x, bottom_z, water.weed_m,
     )  # fmt: skip
-    spatial = afloat.node > 0 or water.cross_drift_ms != 0.0 or bool(program[:, chain.TIP_Y_MPS].any())
+    spatial = afloat.node > 0 or water.cross_drift_mps != 0.0 or bool(program[:, chain.TIP_Y_MPS].any())
     sample_s = max(_SAMPLE_S, float(program[:, chain.FOR_S].sum()) / MOST_SAMPLES)
     cut = Cut(mesh.step_s, mesh.stretch, sample_s, LAYER_M, int(water.deepest_m / LAYER_M) + 1, drag_mps, stops)
     time_s, phase, path, at_rod, layer_s, contact_s, stretch, dragged_s = chain.run_chain(
@@ -160,7 +160,7 @@ def run_program(
         float(dragged_s) if dragged_s >= 0.0 else None,
         max(afloat.node, 0),
         float(thread.rest_m[afloat.node + 1 :].sum()) if afloat.node > 0 else 0.0,
-        water.cross_drift_ms,
+        water.cross_drift_mps,
         water.back_share,
     )
 

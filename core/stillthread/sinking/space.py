@@ -21,7 +21,7 @@ from stillthread.sinking.step import (
     CAP_STRETCH,
     GROUND_NPM,
     PASSES,
-    SLOWEST_MS,
+    SLOWEST_MPS,
     buoyancy,
     drift_share,
     interpolate,
@@ -48,9 +48,9 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, afloat: Af
         for k in range(3):
             force[k, i] = 0.0
         share = drift_share(z[i], around)
-        carried[0, i], carried[1, i] = around.drift_ms * share, around.cross_ms * share
+        carried[0, i], carried[1, i] = around.drift_mps * share, around.cross_mps * share
         share = drift_share(0.5 * (z[i] + z[max(i, 1) - 1]), around)
-        carried[2, i], carried[3, i] = around.drift_ms * share, around.cross_ms * share
+        carried[2, i], carried[3, i] = around.drift_mps * share, around.cross_mps * share
     for i in range(first + 1, n):
         ex, ey, ez = x[i] - x[i - 1], y[i] - y[i - 1], z[i] - z[i - 1]
         size = math.sqrt(ex * ex + ey * ey + ez * ez)
@@ -210,9 +210,9 @@ def learn_speeds(first: int, step_s: float, state: State) -> None:
         vx, vy, vz = dx[i] / step_s - carried[0, i], dy[i] / step_s - carried[1, i], dz[i] / step_s
         along = mx * tangent[0, i] + my * tangent[1, i] + mz * tangent[2, i]
         across = math.sqrt(max(mx * mx + my * my + mz * mz - along * along, 0.0))
-        speed[0, i] = max(0.5 * (speed[0, i] + across), SLOWEST_MS)
-        speed[1, i] = max(0.5 * (speed[1, i] + abs(along)), SLOWEST_MS)
-        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vy * vy + vz * vz)), SLOWEST_MS)
+        speed[0, i] = max(0.5 * (speed[0, i] + across), SLOWEST_MPS)
+        speed[1, i] = max(0.5 * (speed[1, i] + abs(along)), SLOWEST_MPS)
+        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vy * vy + vz * vz)), SLOWEST_MPS)
 
 
 @compiled

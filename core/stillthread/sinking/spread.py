@@ -154,13 +154,13 @@ def doubted_cast(rig: Rig, cast: Cast, x: FloatArray) -> Cast:
             min(max(cast.retrieve.mean_mps * (1.0 + float(PACE_SPREAD) * x[PACES]), SLOWEST_RETRIEVE_MPS), FASTEST_RETRIEVE_MPS)
         ),
         slack=min(cast.slack + float(SLACK_SPREAD) * max(1.0 + x[SLACKS], 0.0), 0.5),
-        wind_speed_ms=doubted_wind_ms(cast.wind_speed_ms, x),
+        wind_speed_mps=doubted_wind_mps(cast.wind_speed_mps, x),
     )
 
 
-def doubted_wind_ms(wind_speed_ms: float, x: FloatArray) -> float:
+def doubted_wind_mps(wind_speed_mps: float, x: FloatArray) -> float:
     """Return the wind as it may be [m/s]."""
-    return float(wind_speed_ms * max(1.0 + float(DRIFT_SPREAD) * x[DRIFTS], 0.0))
+    return float(wind_speed_mps * max(1.0 + float(DRIFT_SPREAD) * x[DRIFTS], 0.0))
 
 
 def rate_spread_of(line: Line) -> float:

@@ -18,7 +18,7 @@ BOTTOM_FRICTION = 0.4
 # is 1.6 for a metre of tippet (glauert-lighthill-1955); rounded up.
 AXIAL_VISCOUS = 2.0
 BOTTOM_GIVE_M = 1e-3
-SLOWEST_MS = 1e-4
+SLOWEST_MPS = 1e-4
 PASSES = 4
 # No segment is left longer than this share beyond its length.
 CAP_STRETCH = 0.004
@@ -56,7 +56,7 @@ def assemble(first: int, step_s: float, chain: Chain, around: Around, state: Sta
     skin, point_weight_n, point_diameter_m = chain.skin, chain.point_weight_n, chain.point_diameter_m
     speed, length, tangent, slack, moved_x = state.speed, state.length, state.tangent, state.slack, state.dx
     drag, force, carried = state.drag, state.force, state.carried
-    rho, mu, drift = around.density, around.viscosity, around.drift_ms
+    rho, mu, drift = around.density, around.viscosity, around.drift_mps
     n = x.shape[0]
     for i in range(first, n):
         drag[0, i] = drag[1, i] = drag[2, i] = force[0, i] = force[1, i] = 0.0
@@ -214,9 +214,9 @@ def learn_speeds(first: int, step_s: float, state: State) -> None:
         vx, vz = dx[i] / step_s - carried[0, i], dz[i] / step_s
         mx -= carried[1, i]
         tx, tz = tangent[0, i], tangent[1, i]
-        speed[0, i] = max(0.5 * (speed[0, i] + abs(mx * tz - mz * tx)), SLOWEST_MS)
-        speed[1, i] = max(0.5 * (speed[1, i] + abs(mx * tx + mz * tz)), SLOWEST_MS)
-        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vz * vz)), SLOWEST_MS)
+        speed[0, i] = max(0.5 * (speed[0, i] + abs(mx * tz - mz * tx)), SLOWEST_MPS)
+        speed[1, i] = max(0.5 * (speed[1, i] + abs(mx * tx + mz * tz)), SLOWEST_MPS)
+        speed[2, i] = max(0.5 * (speed[2, i] + math.sqrt(vx * vx + vz * vz)), SLOWEST_MPS)
 
 
 @compiled

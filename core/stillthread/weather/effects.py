@@ -40,15 +40,15 @@ def compass_word(bearing_deg: float) -> str:
     return _COMPASS[round(bearing_deg / 22.5) % 16]
 
 
-def boat_drift_ms(wind: Wind, *, drogue: bool) -> float:
+def boat_drift_mps(wind: Wind, *, drogue: bool) -> float:
     """Return how fast a boat drifts before the wind [m/s].
 
     The balance of wind on the boat and water on hull and drogue, on top of the drift of the surface. It is blind to
     how the boat lies and to gusts.
     """
     area = float(HULL_M2) + (float(DROGUE_M2) if drogue else 0.0)
-    through = wind.speed_ms * math.sqrt(AIR_KGM3 * float(BOAT_WINDAGE_M2) / (1000.0 * area))
-    return 0.5 * wind.surface_drift_ms + through
+    through = wind.speed_mps * math.sqrt(AIR_KGM3 * float(BOAT_WINDAGE_M2) / (1000.0 * area))
+    return 0.5 * wind.surface_drift_mps + through
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +82,7 @@ def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: floa
     imberger-hamblin-1982, the Wedderburn number g' h^2 / (u*^2 L); the tilt is the steady balance of wind and buoyancy.
     """
     check_range("fetch_m", fetch_m, 50.0, 100_000.0, "m")
-    if layers.thermocline_m is None or wind.speed_ms < 0.5:
+    if layers.thermocline_m is None or wind.speed_mps < 0.5:
         return None
     depth = profile.depth_m
     above = profile.water_c[depth <= layers.thermocline_m]
@@ -96,7 +96,7 @@ def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: floa
         return None
     h1 = hypsography.volume_m3(0.0, layers.thermocline_m) / float(surface)
     h2 = max(hypsography.volume_m3(layers.thermocline_m, hypsography.deepest_m) / float(at_step), 0.3)
-    friction2 = float(WIND_DRAG) * AIR_KGM3 / upper * wind.speed_ms**2
+    friction2 = float(WIND_DRAG) * AIR_KGM3 / upper * wind.speed_mps**2
     wedderburn = buoyancy * h1**2 / (friction2 * fetch_m)
     celerity = math.sqrt(buoyancy * h1 * h2 / (h1 + h2))
     downwind = min(0.5 * fetch_m * friction2 / (buoyancy * h1), h1)
@@ -110,8 +110,8 @@ class WindEffects:
     cast_deg: tuple[float, float]
     gathers_deg: float
     waves: Waves
-    boat_ms: float
-    boat_with_drogue_ms: float
+    boat_mps: float
+    boat_with_drogue_mps: float
     tilt: Tilt | None
     notes: tuple[Phrase, ...]
 
@@ -126,11 +126,11 @@ def wind_effects(
     """
     downwind = (wind.from_deg + 180.0) % 360.0
     sides = ((wind.from_deg + 90.0) % 360.0, (wind.from_deg + 270.0) % 360.0)
-    raised = waves(wind.speed_ms, fetch_m)
-    plain, held = boat_drift_ms(wind, drogue=False), boat_drift_ms(wind, drogue=True)
+    raised = waves(wind.speed_mps, fetch_m)
+    plain, held = boat_drift_mps(wind, drogue=False), boat_drift_mps(wind, drogue=True)
     tilt = None if hypsography is None else thermocline_tilt(profile, layers, wind, fetch_m, hypsography)
     notes: list[Phrase] = []
-    if wind.speed_ms < 1.0:
+    if wind.speed_mps < 1.0:
         notes.append(Phrase("Hardly any wind: fish cruise where they like; look for the first ripple."))
     else:
         notes.append(
@@ -146,7 +146,7 @@ def wind_effects(
                 {
                     "low_cm": 100.0 * raised.low_m,
                     "high_cm": 100.0 * raised.high_m,
-                    "top_mps": wind.surface_drift_ms,
+                    "top_mps": wind.surface_drift_mps,
                     "boat_mps": plain,
                     "held_mps": held,
                 },

@@ -6,10 +6,10 @@ import math
 from dataclasses import dataclass
 
 from stillthread.errors import check_range
-from stillthread.ranges import WIND_MS
+from stillthread.ranges import WIND_MPS
 from stillthread.water.properties import GRAVITY_MS2
 
-CALM_MS = 1e-3  # no wind at all; of less, its square is nothing to divide by
+CALM_MPS = 1e-3  # no wind at all; of less, its square is nothing to divide by
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,12 +22,12 @@ class Waves:
     long_s: float
 
 
-def spm_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
+def spm_waves(wind_speed_mps: float, fetch_m: float) -> tuple[float, float]:
     """Return significant height [m] and peak period [s] of a steady wind over deep water.
 
     Parameters
     ----------
-    wind_speed_ms : float
+    wind_speed_mps : float
         [m/s], 0 to 40.
     fetch_m : float
         Open water upwind [m], 1 to 100 000.
@@ -42,17 +42,17 @@ def spm_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
     >>> round(height, 3), round(period, 2)
     (0.083, 1.08)
     """
-    _check(wind_speed_ms, fetch_m)
-    if wind_speed_ms < CALM_MS:
+    _check(wind_speed_mps, fetch_m)
+    if wind_speed_mps < CALM_MPS:
         return 0.0, 0.0
-    adjusted = 0.71 * wind_speed_ms**1.23
+    adjusted = 0.71 * wind_speed_mps**1.23
     fetch = GRAVITY_MS2 * fetch_m / adjusted**2
     height = min(1.6e-3 * math.sqrt(fetch), 0.2433) * adjusted**2 / GRAVITY_MS2
     period = min(0.2857 * math.cbrt(fetch), 8.134) * adjusted / GRAVITY_MS2
     return height, period
 
 
-def smb_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
+def smb_waves(wind_speed_mps: float, fetch_m: float) -> tuple[float, float]:
     """Return significant height [m] and period [s] by the older forecast, which gives more on short fetches.
 
     References
@@ -65,21 +65,21 @@ def smb_waves(wind_speed_ms: float, fetch_m: float) -> tuple[float, float]:
     >>> round(height, 2), round(period, 2)
     (0.11, 1.27)
     """
-    _check(wind_speed_ms, fetch_m)
-    if wind_speed_ms < CALM_MS:
+    _check(wind_speed_mps, fetch_m)
+    if wind_speed_mps < CALM_MPS:
         return 0.0, 0.0
-    fetch = GRAVITY_MS2 * fetch_m / wind_speed_ms**2
-    height = 0.283 * math.tanh(0.0125 * fetch**0.42) * wind_speed_ms**2 / GRAVITY_MS2
-    period = 1.20 * math.tanh(0.077 * fetch**0.25) * 2.0 * math.pi * wind_speed_ms / GRAVITY_MS2
+    fetch = GRAVITY_MS2 * fetch_m / wind_speed_mps**2
+    height = 0.283 * math.tanh(0.0125 * fetch**0.42) * wind_speed_mps**2 / GRAVITY_MS2
+    period = 1.20 * math.tanh(0.077 * fetch**0.25) * 2.0 * math.pi * wind_speed_mps / GRAVITY_MS2
     return height, period
 
 
-def waves(wind_speed_ms: float, fetch_m: float) -> Waves:
+def waves(wind_speed_mps: float, fetch_m: float) -> Waves:
     """Return the range of both forecasts."""
-    (h1, t1), (h2, t2) = spm_waves(wind_speed_ms, fetch_m), smb_waves(wind_speed_ms, fetch_m)
+    (h1, t1), (h2, t2) = spm_waves(wind_speed_mps, fetch_m), smb_waves(wind_speed_mps, fetch_m)
     return Waves(min(h1, h2), max(h1, h2), min(t1, t2), max(t1, t2))
 
 
-def _check(wind_speed_ms: float, fetch_m: float) -> None:
-    WIND_MS.check("wind_speed_ms", wind_speed_ms)
+def _check(wind_speed_mps: float, fetch_m: float) -> None:
+    WIND_MPS.check("wind_speed_mps", wind_speed_mps)
     check_range("fetch_m", fetch_m, 1.0, 100_000.0, "m")

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from stillthread.ranges import WIND_FROM_DEG, WIND_MS
+from stillthread.ranges import WIND_FROM_DEG, WIND_MPS
 from stillthread.sourced import Sourced
 
 SURFACE_DRIFT_SHARE = Sourced(0.02, "1", "common-practice", "the surface of a lake drifts at about a fiftieth of the wind")
 DRIFT_DECAY_M = Sourced(0.5, "m", "ours", "depth in which wind drift falls to 37 %; under waves of a small lake")
 
 # Lower edge of each force [m/s]: WMO Manual on Codes, table 1100.
-_BEAUFORT_MS = (0.0, 0.3, 1.6, 3.4, 5.5, 8.0, 10.8, 13.9, 17.2, 20.8, 24.5, 28.5, 32.7)
+_BEAUFORT_MPS = (0.0, 0.3, 1.6, 3.4, 5.5, 8.0, 10.8, 13.9, 17.2, 20.8, 24.5, 28.5, 32.7)
 _WORDS = (
     "calm",
     "light air",
@@ -31,19 +31,19 @@ _WORDS = (
 
 @dataclass(frozen=True, slots=True)
 class Wind:
-    """Wind where the angler stands: `speed_ms` 0 to 40; `from_deg` clockwise from true north, [0, 360)."""
+    """Wind where the angler stands: `speed_mps` 0 to 40; `from_deg` clockwise from true north, [0, 360)."""
 
-    speed_ms: float
+    speed_mps: float
     from_deg: float
 
     def __post_init__(self) -> None:
-        WIND_MS.check("wind_speed_ms", self.speed_ms)
+        WIND_MPS.check("wind_speed_mps", self.speed_mps)
         WIND_FROM_DEG.check("wind_from_deg", self.from_deg)
 
     @property
     def beaufort(self) -> int:
         """Force on the Beaufort scale, 0 to 12 (wmo-1100)."""
-        return sum(self.speed_ms >= edge for edge in _BEAUFORT_MS) - 1
+        return sum(self.speed_mps >= edge for edge in _BEAUFORT_MPS) - 1
 
     @property
     def word(self) -> str:
@@ -51,6 +51,6 @@ class Wind:
         return _WORDS[self.beaufort]
 
     @property
-    def surface_drift_ms(self) -> float:
+    def surface_drift_mps(self) -> float:
         """Speed [m/s] at which the surface water moves downwind."""
-        return self.speed_ms * float(SURFACE_DRIFT_SHARE)
+        return self.speed_mps * float(SURFACE_DRIFT_SHARE)

@@ -42,7 +42,7 @@ class Row:
     water: Sequence[tuple[float, float]]
     bottom_m: float
     checks: Sequence[tuple[Any, ...]]
-    wind_ms: float = 3.0
+    wind_mps: float = 3.0
     cloud: float = 0.4
     secchi_m: float = 3.0
     far_m: float | None = None
@@ -66,7 +66,7 @@ def conditions_of(row: Row) -> Conditions:
         Lake(row.latitude_deg, 150.0, 1.5),
         datetime.fromisoformat(row.when).replace(tzinfo=CLOCK),
         tuple(Reading(float(depth), float(water)) for depth, water in row.water),
-        Wind(row.wind_ms, row.wind_from_deg),
+        Wind(row.wind_mps, row.wind_from_deg),
         row.cloud,
         row.secchi_m,
         row.bottom_m,

@@ -42,7 +42,7 @@ class AdviceTests(PeopleTestCase):
         self.assertIn("12:00", clocks)
         self.assertLess(strip["sunrise"], "06:00")
         noon = next(hour for hour in strip["hours"] if hour["clock"] == "12:00")
-        cloudy = [{"at": "2026-07-14T10:00:00Z", "cloud_fraction": 1.0, "wind_speed_ms": 4.0}]
+        cloudy = [{"at": "2026-07-14T10:00:00Z", "cloud_fraction": 1.0, "wind_speed_mps": 4.0}]
         under_cloud = self.post("/api/day-strips", {"conditions": read, "forecast": cloudy}).json()
         dull = next(hour for hour in under_cloud["hours"] if hour["clock"] == "12:00")
         self.assertLess(dull["brightness"], 0.4 * noon["brightness"])
@@ -70,7 +70,7 @@ class AdviceTests(PeopleTestCase):
         body = conditions(self.water)
         answer = self.post("/api/simulations", {"conditions": body, "fished": presentation()}).json()
         one = CastingIn.model_validate(presentation())
-        cast = cast_of(one.action, body["wind_speed_ms"])
+        cast = cast_of(one.action, body["wind_speed_mps"])
         picture = read_water(conditions_of(self.angler, ConditionsIn.model_validate(body)))
         result = simulate(rig_of(one.rig), cast, water_for(picture, cast.cast_m))
         self.assertAlmostEqual(answer["choice"]["deepest_m"], result.deepest_m(), delta=0.0011)
@@ -105,17 +105,17 @@ class RunTests(PeopleTestCase):
         light = {"fly": FLY, "above_point_m": 1.2}
         rig = {"line": LINE, "leader": LEADER, "flies": [heavy, light]}
         hang = {"kind": "hang", "set_depth_m": 3.5}
-        found = self.run_of(presentation(hang, rig=rig), wind_speed_ms=2).json()
+        found = self.run_of(presentation(hang, rig=rig), wind_speed_mps=2).json()
         point, dropper = found["flies"]
         self.assertAlmostEqual(point["end_depth_m"] - dropper["end_depth_m"], 1.2, delta=0.15)
         self.assertTrue(found["indicator"]["carried"])
         self.assertGreater(found["indicator"]["recast_after_s"], 10)
-        tiny = self.run_of(presentation({**hang, "diameter_m": 0.006}, rig=rig), wind_speed_ms=2).json()
+        tiny = self.run_of(presentation({**hang, "diameter_m": 0.006}, rig=rig), wind_speed_mps=2).json()
         self.assertFalse(tiny["indicator"]["carried"])
 
     def test_a_tow_runs_shallower_the_faster_it_goes(self) -> None:
         depths = [
-            self.run_of(presentation({"kind": "tow", "out_m": 25, "tow_ms": speed})).json()["flies"][0]["end_depth_m"]
+            self.run_of(presentation({"kind": "tow", "out_m": 25, "tow_mps": speed})).json()["flies"][0]["end_depth_m"]
             for speed in (0.2, 0.5, 1.0)
         ]
         self.assertEqual(depths, sorted(depths, reverse=True))
@@ -138,9 +138,9 @@ class RunTests(PeopleTestCase):
         close = {"line": LINE, "leader": LEADER, "flies": [{"fly": FLY}, {"fly": FLY, "above_point_m": 2.95}]}
         for fished, what in (
             ({}, {}), (presentation({"kind": "fly away"}), {}), (presentation({**hang, "set_depth_m": 9.0}), {}),
-            (presentation(hang, rig=close), {}), (presentation({"kind": "tow", "out_m": 3.5, "tow_ms": 1}), {}),
+            (presentation(hang, rig=close), {}), (presentation({"kind": "tow", "out_m": 3.5, "tow_mps": 1}), {}),
             (presentation(), {"bottom": [{"distance_m": 5, "depth_m": 3}, {"distance_m": 2, "depth_m": 4}]}),
-            (presentation({"slack": 0.9}), {}), (presentation({"tip_ms": 5}), {}), ({"rig": close}, {}),
+            (presentation({"slack": 0.9}), {}), (presentation({"tip_mps": 5}), {}), ({"rig": close}, {}),
         ):  # fmt: skip
             with self.subTest(fished=fished, **what):
                 answer = self.run_of(fished, **what)
@@ -164,7 +164,7 @@ class BadConditionsTests(PeopleTestCase):
             ("water_c", {"readings": cold}), ("water_c", {"readings": hot}), ("readings", {"readings": []}),
             ("readings", {"readings": twice}), ("readings", {"readings": deep}),
             ("readings", {"readings": [{"depth_m": i / 1000, "water_c": 12} for i in range(10_000)]}),
-            ("wind_speed_ms", {"wind_speed_ms": -1}), ("wind_from_deg", {"wind_from_deg": 361}),
+            ("wind_speed_mps", {"wind_speed_mps": -1}), ("wind_from_deg", {"wind_from_deg": 361}),
             ("cloud_fraction", {"cloud_fraction": 1.1}), ("secchi_m", {"secchi_m": 0}),
             ("bottom_depth_m", {"bottom_depth_m": 0.1}), ("at_local", {"at_local": "2031-01-01T10:00"}),
             ("at_local", {"at_local": "1066-10-14T09:00"}), ("at_local", {"at_local": "noonish"}),
@@ -229,7 +229,7 @@ class ProfileFileTests(PeopleTestCase):
 
 class UnreadTests(PeopleTestCase):
     def test_what_nobody_read_is_said_with_its_doubt_and_its_worth_and_is_not_called_measured(self) -> None:
-        names = ["surface_c", "wind_speed_ms", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
+        names = ["surface_c", "wind_speed_mps", "wind_from_deg", "cloud_fraction", "secchi_m", "bottom_depth_m"]
         bare = conditions(self.water, readings=[{"depth_m": 0, "water_c": 12}], assumed=names)
         answer = self.post("/api/pictures", bare).json()
         self.assertEqual([each["name"] for each in answer["unread"]], names)
@@ -237,7 +237,7 @@ class UnreadTests(PeopleTestCase):
         for each in answer["unread"]:
             self.assertTrue(each["low"] <= each["value"] <= each["high"] and each["why"]["text"] and each["narrows_m"] >= 0)
         # Whatever is sent in their places changes nothing.
-        odd = {**bare, "readings": [{"depth_m": 0, "water_c": 31}], "wind_speed_ms": 17, "secchi_m": 1, "bottom_depth_m": 40}
+        odd = {**bare, "readings": [{"depth_m": 0, "water_c": 31}], "wind_speed_mps": 17, "secchi_m": 1, "bottom_depth_m": 40}
         self.assertEqual(self.post("/api/pictures", odd).json(), answer)
         self.assertEqual(self.post("/api/pictures", {**bare, "assumed": ["mood"]}).status_code, 422)
         self.assertEqual(self.post("/api/pictures", {**bare, "assumed": ["secchi_m"] * 2}).status_code, 422)

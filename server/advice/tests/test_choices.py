@@ -40,10 +40,10 @@ class ChoicesTests(PeopleTestCase):
 
     def test_the_run_that_won_travels_with_its_choice_and_is_that_of_a_script_that_asks_again(self) -> None:
         told = self.ask(boat=True).json()
-        wind = conditions(self.water)["wind_speed_ms"]
+        wind = conditions(self.water)["wind_speed_mps"]
         for one in told["ranked"]:
             rig = {"line": one["line"], "leader": one["leader"], "flies": one["flies"]}
-            asked = {**told["water"], "wind_speed_ms": wind, "fished": {"rig": rig, "action": one["action"]}}
+            asked = {**told["water"], "wind_speed_mps": wind, "fished": {"rig": rig, "action": one["action"]}}
             again = self.post("/api/runs", asked).json()
             with self.subTest(one["method"]["key"]):
                 self.assertEqual(
@@ -92,11 +92,11 @@ class ChoicesTests(PeopleTestCase):
         deeper = self.weigh(ranked["indicator"], set_depth_m=8.0).json()
         self.assertEqual((deeper["action"]["set_depth_m"], deeper["landing"]["ok"]), (8.0, True))
         self.assertAlmostEqual(sum(cut["finished_m"] for cut in deeper["build"]["cuts"]), 8.9, delta=0.05)
-        slower = self.weigh(ranked["tow"], tow_ms=0.2).json()
+        slower = self.weigh(ranked["tow"], tow_mps=0.2).json()
         self.assertGreater(slower["high_m"], ranked["tow"]["low_m"])
 
     def test_it_is_weighed_under_the_question_that_the_plan_was_asked(self) -> None:
-        calm = conditions(self.water, wind_speed_ms=0.5, cloud_fraction=0.0)
+        calm = conditions(self.water, wind_speed_mps=0.5, cloud_fraction=0.0)
         shelf = conditions(self.water, far_bottom_depth_m=3.0)
         for asked, key in (
             ({"cast_m": 13.0, "conditions": shelf}, "sinker"),

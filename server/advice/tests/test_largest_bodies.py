@@ -51,7 +51,7 @@ class LargestBodyTests(PeopleTestCase):
         hours = [
             {
                 "at": f"2026-07-{14 + i // 24}T{i % 24:02d}:00:00Z",
-                "wind_speed_ms": 4,
+                "wind_speed_mps": 4,
                 "wind_from_deg": 200,
                 "cloud_fraction": 0.3,
             }
@@ -67,7 +67,7 @@ class LargestBodyTests(PeopleTestCase):
         bottom = [{"distance_m": float(i), "depth_m": 100.0} for i in range(200)]
         for action in (
             fished["action"],
-            {"kind": "tow", "out_m": 100.0, "tow_ms": 0.3, "for_s": 600.0},
+            {"kind": "tow", "out_m": 100.0, "tow_mps": 0.3, "for_s": 600.0},
             {"kind": "hang", "set_depth_m": 9.0, "indicator": "fixed", "drift_s": 600.0, "distance_m": 20.0, "diameter_m": 0.019,
              "twitch_every_s": 2.0},
         ):  # fmt: skip

@@ -9,11 +9,11 @@ from stillthread import ranges
 from stillthread.ranges import Range
 
 CONDITIONS = {
-    "wind_speed_ms": ranges.WIND_MS, "wind_from_deg": ranges.WIND_FROM_DEG, "cloud_fraction": ranges.SHARE,
+    "wind_speed_mps": ranges.WIND_MPS, "wind_from_deg": ranges.WIND_FROM_DEG, "cloud_fraction": ranges.SHARE,
     "secchi_m": ranges.SECCHI_M, "far_bottom_depth_m": ranges.BOTTOM_DEPTH_M, "weed_m": ranges.WEED_M,
 }  # fmt: skip
 CAST = {"cast_m": ranges.CAST_M, "count_s": ranges.COUNT_S, "retrieve_mps": ranges.RETRIEVE_MPS, "slack": ranges.SLACK,
-        "tip_ms": ranges.TIP_MS}  # fmt: skip
+        "tip_mps": ranges.TIP_MPS}  # fmt: skip
 
 
 def outside(valid: Range) -> tuple[float, float]:

@@ -29,13 +29,13 @@ class LogTests(PeopleTestCase):
 
     def test_a_resend_stores_once_and_changes_nothing(self) -> None:
         for path, body in (
-            (self.day, conditions(self.water, wind_speed_ms=9)),
+            (self.day, conditions(self.water, wind_speed_mps=9)),
             (f"{self.day}/presentations/{self.presentation_id}", presentation({"count_s": 5}, started_at=THEN.isoformat())),
             (f"{self.day}/entries/{self.entry_id}", self.entry(kind="lost")),
         ):
             self.assertEqual(self.put(path, body).status_code, 200)
         self.assertEqual((Day.objects.count(), Presentation.objects.count(), Entry.objects.count()), (1, 1, 1))
-        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_ms"], 4.0)
+        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_mps"], 4.0)
         self.assertEqual(Entry.objects.get().kind, "take")
 
     def test_an_entry_keeps_the_depth_the_fly_had_at_that_moment(self) -> None:
@@ -63,7 +63,7 @@ class LogTests(PeopleTestCase):
         self.assertTrue(2.0 < hung["high_m"] <= 3.0, hung)
         stored = Presentation.objects.get(pk=hung_id)
         self.assertEqual((str(stored), stored.path_s[-1]), ("float at 3 m", 90.0))
-        tow = {"kind": "tow", "out_m": 25.0, "tow_ms": 0.3, "for_s": 180.0}
+        tow = {"kind": "tow", "out_m": 25.0, "tow_mps": 0.3, "for_s": 180.0}
         status, towed, towed_id = self.fish(action=tow)
         self.assertEqual((status, towed["action"]), (201, tow))
         # A type 3 at 0.3 m/s rides at a shallow angle: theory's depth for 25 m of it is some 4 to 7 m, and the day is 9 m deep.
@@ -76,14 +76,14 @@ class LogTests(PeopleTestCase):
         self.assertAlmostEqual(float(str(depths[0])), float(str(depths[1])), delta=0.1)
 
     def test_what_is_fished_later_is_kept_with_the_water_as_it_is_read_then(self) -> None:
-        noon = conditions(self.water, at_local="2026-07-14T13:00", wind_speed_ms=1.0, wind_from_deg=90.0,
+        noon = conditions(self.water, at_local="2026-07-14T13:00", wind_speed_mps=1.0, wind_from_deg=90.0,
                           readings=[{"depth_m": 0, "water_c": 21.0}, {"depth_m": 4, "water_c": 14.0}])  # fmt: skip
         _, later, _ = self.fish(conditions=noon, started_at="2026-07-14T11:05:00Z")
         first, second = self.client.get(f"{self.day}/presentations").json()["items"]
-        self.assertEqual((first["conditions"]["wind_speed_ms"], second["conditions"]["wind_speed_ms"]), (4.0, 1.0))
+        self.assertEqual((first["conditions"]["wind_speed_mps"], second["conditions"]["wind_speed_mps"]), (4.0, 1.0))
         self.assertEqual([r["water_c"] for r in second["conditions"]["readings"]], [21.0, 14.0])
         self.assertEqual(second, later)
-        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_ms"], 4.0)  # what it began with stays
+        self.assertEqual(self.client.get(self.day).json()["conditions"]["wind_speed_mps"], 4.0)  # what it began with stays
         elsewhere = save_water(water=Water(owner=self.angler), changes={**BRENNHOLT, "name": "Elsewhere"})
         status, problem, _ = self.fish(conditions=conditions(elsewhere))
         self.assertEqual((status, list(problem["fields"])), (422, ["conditions.water_id"]), problem)
@@ -99,7 +99,7 @@ class LogTests(PeopleTestCase):
         self.assertEqual([(r["depth_m"], r["water_c"]) for r in kept["readings"]], [(0.0, seen["surface_c"])])
 
     def test_what_cannot_hang_or_be_towed_so_is_refused_with_its_field(self) -> None:
-        hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_ms": 0.3}
+        hang, tow = {"kind": "hang", "set_depth_m": 4.5}, {"kind": "tow", "out_m": 3.5, "tow_mps": 0.3}
         long = {"name": "longer than the day is deep", "sections": [{"length_m": 5.0, "diameter_m": 0.0002}] * 2}
         for changes, field in (
             ({"action": {"kind": "cast", "set_depth_m": 4.5}}, "action.cast.count_s"),

@@ -246,7 +246,7 @@ class ForecastTests(PeopleTestCase):
         tomorrow = (timezone.now() + timedelta(days=1)).strftime("%Y-%m-%dT10:00")
         asked = {"conditions": conditions(self.water, at_local=tomorrow), "forecast": told["hours"][:48]}
         strip = self.post("/api/day-strips", asked).json()
-        self.assertGreater(len({hour["wind_speed_ms"] for hour in strip["hours"]}), 2)
+        self.assertGreater(len({hour["wind_speed_mps"] for hour in strip["hours"]}), 2)
 
     def test_a_service_that_fails_leaves_the_last_forecast_and_says_how_late_it_is(self) -> None:
         now = timezone.now()

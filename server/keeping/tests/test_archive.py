@@ -12,6 +12,7 @@ from typing import Any
 from unittest import mock
 
 import jsonschema_rs
+from common.speeds import in_ms
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 from hypothesis import HealthCheck, given, settings
@@ -80,6 +81,25 @@ class RoundTripTests(PropertyTestCase):
                 jsonschema_rs.validator_for({**shape, "$defs": schema["$defs"]}).validate(content)
                 checked += 1
         self.assertGreater(checked, 3)
+
+    def test_an_archive_of_the_first_version_comes_back_with_its_speeds_under_the_names_of_now(self) -> None:
+        angler = sign_up(username="angler", password=PASSWORD)
+        fill(angler, 7, least_days=3)
+        file = written(angler)
+        now = unpacked(file)
+        old = io.BytesIO()
+        with zipfile.ZipFile(file) as source, zipfile.ZipFile(old, "w", zipfile.ZIP_DEFLATED) as target:
+            for name in source.namelist():
+                data = source.read(name)
+                if name.endswith(".json") and name != "schema.json":
+                    said = in_ms(json.loads(data))
+                    data = json.dumps({**said, "version": 1} if name == "archive.json" else said).encode()
+                target.writestr(name, data)
+        self.assertIn(b'"wind_speed_ms"', b"".join(zipfile.ZipFile(old).read(n) for n in now if n.startswith("days/")))
+        remove(user=angler, password=PASSWORD)
+        again = sign_up(username="again", password=PASSWORD)
+        self.assertEqual(taken(again, old, "replace").refused, 0)
+        self.assertEqual(unpacked(written(again)), now)
 
 
 class MergeTests(TestCase):
@@ -310,7 +330,7 @@ class HostileTests(PeopleTestCase):
         )
 
         def newer(files: dict[str, bytes]) -> None:
-            files["archive.json"] = files["archive.json"].replace(b'"version":1', b'"version":2')
+            files["archive.json"] = files["archive.json"].replace(b'"version":2', b'"version":3')
 
         answer = self.send(changed(self.file, newer).getvalue())
         self.assertEqual(answer.json()["code"], "newer")

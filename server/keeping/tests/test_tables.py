@@ -108,7 +108,7 @@ class OtherLogTests(PeopleTestCase):
         self.take()
         day = Day.objects.get(at__date="2023-07-14")
         self.assertEqual(day.conditions["readings"], [{"depth_m": 0.0, "water_c": 17.7778, "trusted": False}])
-        self.assertEqual(set(day.conditions["assumed"]) >= {"wind_speed_ms", "secchi_m", "bottom_depth_m"}, True)
+        self.assertEqual(set(day.conditions["assumed"]) >= {"wind_speed_mps", "secchi_m", "bottom_depth_m"}, True)
         self.assertNotIn("surface_c", day.conditions["assumed"])
         self.assertEqual(Day.objects.get(at__date="2023-07-15").notes, "Nothing stirred.")
 

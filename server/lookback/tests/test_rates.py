@@ -113,7 +113,7 @@ class ThinLogTests(PeopleTestCase):
 
     def test_days_are_found_by_water_month_warmth_and_wind(self) -> None:
         cases: tuple[tuple[dict[str, Any], int], ...] = (
-            ({"months": [7]}, 1), ({"months": [1, 2]}, 0), ({"least_c": 18}, 1), ({"most_c": 18}, 0), ({"least_wind_ms": 5}, 0),
+            ({"months": [7]}, 1), ({"months": [1, 2]}, 0), ({"least_c": 18}, 1), ({"most_c": 18}, 0), ({"least_wind_mps": 5}, 0),
             ({"water_id": self.water.pk}, 1), ({"water_id": 10_000}, 0), ({"from_date": "2026-07-15"}, 0),
             ({"to_date": "2026-07-14", "text": "olive NYMPH"}, 1), ({"text": "type 3 sinker"}, 1),
         )  # fmt: skip

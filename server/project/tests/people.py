@@ -31,7 +31,7 @@ def conditions(water: Water, **changes: Any) -> dict[str, Any]:
         "water_id": water.pk,
         "at_local": "2026-07-14T10:40",
         "readings": [{"depth_m": float(d), "water_c": t} for d, t in enumerate(SUMMER)],
-        "wind_speed_ms": 4.0,
+        "wind_speed_mps": 4.0,
         "wind_from_deg": 225.0,
         "cloud_fraction": 0.2,
         "secchi_m": 3.5,

@@ -273,7 +273,7 @@ class EndpointTableTests(PeopleTestCase):
             "water": WATER_BODY,
             "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
             "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},
-            "wind": {"wind_speed_ms": 5.0, "wind_from_deg": 180.0},
+            "wind": {"wind_speed_mps": 5.0, "wind_from_deg": 180.0},
             "instrument": {"name": "Second sounder", "port": 10110, "on": False},
             "survey of": {"water_id": self.water.pk},
             "standing": {"x_m": 100.0, "y_m": 0.0},

@@ -68,7 +68,7 @@ class SeaTests(unittest.TestCase):
         weather = Weather(61.2)
         self.assertEqual(weather.hour(NOW), weather.hour(NOW))
         hours = read_forecast_json(json.dumps(weather.forecast(NOW)).encode())
-        self.assertTrue(all(0.0 <= hour.wind_speed_ms < 12.0 for hour in hours))
+        self.assertTrue(all(0.0 <= hour.wind_speed_mps < 12.0 for hour in hours))
         self.assertGreater(len({hour.wind_from_deg for hour in hours}), 5)
 
     def test_the_lakes_have_a_shelf_a_drop_off_and_a_deep(self) -> None:

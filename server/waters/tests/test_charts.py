@@ -34,7 +34,7 @@ class ChartTests(PeopleTestCase):
 
     def test_a_water_without_a_chart_says_so_and_asks_for_an_outline(self) -> None:
         self.assertEqual((self.chart()["rings"], self.chart()["grid"]), ([], None))
-        refused = self.post(self.path("shores"), {"wind_speed_ms": 5, "wind_from_deg": 180})
+        refused = self.post(self.path("shores"), {"wind_speed_mps": 5, "wind_from_deg": 180})
         self.assertEqual((refused.status_code, refused.json()["code"]), (422, "no_outline"))
         cut = self.post(self.path("sections"), {"start": [0, 0], "end": [100, 0]})
         self.assertEqual(cut.json()["code"], "no_soundings")
@@ -119,7 +119,7 @@ class ChartTests(PeopleTestCase):
 
     def test_standing_on_the_lip_says_where_the_casts_go_and_what_a_turn_changes(self) -> None:
         self.chart_water()
-        told = self.post(self.path("standings"), {"x_m": 345, "y_m": 640, "wind_speed_ms": 6, "wind_from_deg": 180}).json()
+        told = self.post(self.path("standings"), {"x_m": 345, "y_m": 640, "wind_speed_mps": 6, "wind_from_deg": 180}).json()
         self.assertLess(told["depth_m"], 6.0)
         self.assertGreater(told["casts"][0]["far_depth_m"], told["casts"][1]["far_depth_m"])
         self.assertEqual(len(told["rose_m"]), 72)

@@ -23,7 +23,7 @@ export type Day = Schemas['DayOut']
 export type Band = Schemas['BandOut']
 
 /** Lands straight, line held tight through the count, from a place that does not move. */
-export const USUAL_HANDLING = { slack: 0, loose: false, tip_ms: 0, tip_y_ms: 0, drag_mps: 0.04 } as const
+export const USUAL_HANDLING = { slack: 0, loose: false, tip_mps: 0, tip_y_mps: 0, drag_mps: 0.04 } as const
 
 /** Cast straight across the wind, never mended, fished to its end. */
 export const ACROSS: Pick<Schemas['HangIn'], 'off_wind_deg' | 'mends_s' | 'recasts'> = {

@@ -23,18 +23,18 @@ export const RANGES = {
     depth_m: [0, 400],
   },
   WindIn: {
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
   },
   StandingIn: {
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
     x_m: [-200000, 200000],
     y_m: [-200000, 200000],
     cast_m: [3, 60],
   },
   SectionIn: {
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
   },
   InstrumentIn: {
@@ -75,7 +75,7 @@ export const RANGES = {
     diameter_m: [0.00005, 0.001],
   },
   ConditionsIn: {
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
     cloud_fraction: [0, 1],
     secchi_m: [0.2, 20],
@@ -108,7 +108,7 @@ export const RANGES = {
     x_ran_ms: [0, 253370764800000],
   },
   DayIn: {
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
     cloud_fraction: [0, 1],
     secchi_m: [0.2, 20],
@@ -148,7 +148,7 @@ export const RANGES = {
   },
   TowIn: {
     out_m: [3, 200],
-    tow_ms: [0, 2],
+    tow_mps: [0, 2],
     for_s: [5, 600],
   },
   CastIn: {
@@ -156,8 +156,8 @@ export const RANGES = {
     count_s: [0, 300],
     retrieve_mps: [0.01, 3],
     slack: [0, 0.5],
-    tip_ms: [-1, 1],
-    tip_y_ms: [-1, 1],
+    tip_mps: [-1, 1],
+    tip_y_mps: [-1, 1],
     off_wind_deg: [0, 180],
     drag_mps: [0.005, 1],
   },
@@ -192,7 +192,7 @@ export const RANGES = {
   },
   ForecastHourIn: {
     cloud_fraction: [0, 1],
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
     wind_from_deg: [0, 360],
     air_c: [-60, 60],
   },
@@ -214,7 +214,7 @@ export const RANGES = {
   RunIn: {
     water_c: [-1, 40],
     weed_m: [0, 20],
-    wind_speed_ms: [0, 40],
+    wind_speed_mps: [0, 40],
   },
   TrialIn: {
     depth_m: [0.5, 30],

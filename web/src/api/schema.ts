@@ -3151,10 +3151,10 @@ export interface components {
         /** WindIn */
         WindIn: {
             /**
-             * Wind Speed Ms
+             * Wind Speed Mps
              * @default 4
              */
-            wind_speed_ms: number;
+            wind_speed_mps: number;
             /**
              * Wind From Deg
              * @default 225
@@ -3218,10 +3218,10 @@ export interface components {
          */
         StandingIn: {
             /**
-             * Wind Speed Ms
+             * Wind Speed Mps
              * @default 4
              */
-            wind_speed_ms: number;
+            wind_speed_mps: number;
             /**
              * Wind From Deg
              * @default 225
@@ -3257,10 +3257,10 @@ export interface components {
          */
         SectionIn: {
             /**
-             * Wind Speed Ms
+             * Wind Speed Mps
              * @default 4
              */
-            wind_speed_ms: number;
+            wind_speed_mps: number;
             /**
              * Wind From Deg
              * @default 225
@@ -3384,8 +3384,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Wind From Deg */
             wind_from_deg: number;
             /** Cloud Fraction */
@@ -3896,10 +3896,10 @@ export interface components {
             least_c?: number | null;
             /** Most C */
             most_c?: number | null;
-            /** Least Wind Ms */
-            least_wind_ms?: number | null;
-            /** Most Wind Ms */
-            most_wind_ms?: number | null;
+            /** Least Wind Mps */
+            least_wind_mps?: number | null;
+            /** Most Wind Mps */
+            most_wind_mps?: number | null;
             /**
              * Text
              * @default
@@ -3925,8 +3925,8 @@ export interface components {
             at_local: string;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Wind From Deg */
             wind_from_deg: number;
             /** Cloud Fraction */
@@ -3972,7 +3972,7 @@ export interface components {
              * Assumed
              * @default []
              */
-            assumed: ("surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
+            assumed: ("surface_c" | "wind_speed_mps" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
         };
         /**
          * DayOut
@@ -4133,8 +4133,8 @@ export interface components {
             at_local: string;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Wind From Deg */
             wind_from_deg: number;
             /** Cloud Fraction */
@@ -4180,7 +4180,7 @@ export interface components {
              * Assumed
              * @default []
              */
-            assumed: ("surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
+            assumed: ("surface_c" | "wind_speed_mps" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m")[];
         };
         /**
          * DayChangeIn
@@ -4316,15 +4316,15 @@ export interface components {
              */
             loose: boolean;
             /**
-             * Tip Ms
+             * Tip Mps
              * @default 0
              */
-            tip_ms: number;
+            tip_mps: number;
             /**
-             * Tip Y Ms
+             * Tip Y Mps
              * @default 0
              */
-            tip_y_ms: number;
+            tip_y_mps: number;
             /**
              * Off Wind Deg
              * @default 90
@@ -4590,8 +4590,8 @@ export interface components {
             kind: "tow";
             /** Out M */
             out_m: number;
-            /** Tow Ms */
-            tow_ms: number;
+            /** Tow Mps */
+            tow_mps: number;
             /**
              * For S
              * @default 180
@@ -4633,15 +4633,15 @@ export interface components {
              */
             loose: boolean;
             /**
-             * Tip Ms
+             * Tip Mps
              * @default 0
              */
-            tip_ms: number;
+            tip_mps: number;
             /**
-             * Tip Y Ms
+             * Tip Y Mps
              * @default 0
              */
-            tip_y_ms: number;
+            tip_y_mps: number;
             /**
              * Off Wind Deg
              * @default 90
@@ -5685,7 +5685,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "surface_c" | "wind_speed_ms" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m";
+            name: "surface_c" | "wind_speed_mps" | "wind_from_deg" | "cloud_fraction" | "secchi_m" | "bottom_depth_m";
             /** Value */
             value: number;
             /** Low */
@@ -5755,8 +5755,8 @@ export interface components {
             food_name: string;
             /** Food Probability */
             food_probability: number;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Wind From Deg */
             wind_from_deg: number;
             /** Cloud Fraction */
@@ -5794,8 +5794,8 @@ export interface components {
             at: string;
             /** Cloud Fraction */
             cloud_fraction: number;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Wind From Deg */
             wind_from_deg?: number | null;
             /** Air C */
@@ -6382,10 +6382,10 @@ export interface components {
              */
             weed_m: number;
             /**
-             * Wind Speed Ms
+             * Wind Speed Mps
              * @default 0
              */
-            wind_speed_ms: number;
+            wind_speed_mps: number;
             fished: components["schemas"]["FishedIn"];
         };
         /**
@@ -6502,8 +6502,8 @@ export interface components {
             water_name: string;
             /** Surface C */
             surface_c: number;
-            /** Wind Ms */
-            wind_ms: number;
+            /** Wind Mps */
+            wind_mps: number;
             /** Hours */
             hours: number;
             /** Takes */
@@ -6881,8 +6881,8 @@ export interface components {
             picture: components["schemas"]["PictureOut"];
             /** Bottom M */
             bottom_m: number;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Cloud Fraction */
             cloud_fraction: number;
             /** Acts */
@@ -7105,8 +7105,8 @@ export interface components {
             picture: components["schemas"]["PictureOut"];
             /** Bottom M */
             bottom_m: number;
-            /** Wind Speed Ms */
-            wind_speed_ms: number;
+            /** Wind Speed Mps */
+            wind_speed_mps: number;
             /** Cloud Fraction */
             cloud_fraction: number;
         };
@@ -14261,8 +14261,8 @@ export interface operations {
                 months?: number[];
                 least_c?: number | null;
                 most_c?: number | null;
-                least_wind_ms?: number | null;
-                most_wind_ms?: number | null;
+                least_wind_mps?: number | null;
+                most_wind_mps?: number | null;
                 text?: string;
                 limit?: number;
                 offset?: number;
@@ -17519,8 +17519,8 @@ export interface operations {
                 months?: number[];
                 least_c?: number | null;
                 most_c?: number | null;
-                least_wind_ms?: number | null;
-                most_wind_ms?: number | null;
+                least_wind_mps?: number | null;
+                most_wind_mps?: number | null;
                 text?: string;
             };
             header?: never;
@@ -17595,8 +17595,8 @@ export interface operations {
                 months?: number[];
                 least_c?: number | null;
                 most_c?: number | null;
-                least_wind_ms?: number | null;
-                most_wind_ms?: number | null;
+                least_wind_mps?: number | null;
+                most_wind_mps?: number | null;
                 text?: string;
                 of?: "takes" | "landed";
             };
@@ -17785,8 +17785,8 @@ export interface operations {
                 months?: number[];
                 least_c?: number | null;
                 most_c?: number | null;
-                least_wind_ms?: number | null;
-                most_wind_ms?: number | null;
+                least_wind_mps?: number | null;
+                most_wind_mps?: number | null;
                 text?: string;
             };
             header?: never;

@@ -17,7 +17,7 @@ export interface ChartMapProps {
   standing: Schemas['StandingOut'] | null
   ranks: ReadonlyMap<number, number>
   chosenId: number | null
-  wind: { speedMs: number; fromDeg: number }
+  wind: { speedMps: number; fromDeg: number }
   castM: number
   /** Corners of a line being drawn [m]: an outline, or a section. */
   drawn: readonly Point[]
@@ -232,7 +232,7 @@ function WindRose({ wind }: { wind: ChartMapProps['wind'] }) {
       <span>
         from {compass(wind.fromDeg)}
         <br />
-        {format('wind', wind.speedMs, units)}
+        {format('wind', wind.speedMps, units)}
       </span>
     </div>
   )

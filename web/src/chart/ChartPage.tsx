@@ -55,13 +55,13 @@ function OneChart({ water }: { water: Water }) {
   const here = outing?.conditions.water_id === water.id ? outing : null
   const start = here ?? freshOuting(water)
   const base = start.conditions
-  const [wind, setWind] = useState({ speedMs: base.wind_speed_ms, fromDeg: base.wind_from_deg })
+  const [wind, setWind] = useState({ speedMps: base.wind_speed_mps, fromDeg: base.wind_from_deg })
   const [tool, setTool] = useState<Tool>('stand')
   const [place, setPlace] = useState<Point | null>(null)
   const [chosenId, setChosenId] = useState<number | null>(null)
   const [line, setLine] = useState<Point[]>([])
   const blows = useSettled(
-    useMemo(() => ({ wind_speed_ms: wind.speedMs, wind_from_deg: wind.fromDeg }), [wind]),
+    useMemo(() => ({ wind_speed_mps: wind.speedMps, wind_from_deg: wind.fromDeg }), [wind]),
     150,
   )
   const outlined = (chart.data?.rings.length ?? 0) > 0
@@ -110,7 +110,7 @@ function OneChart({ water }: { water: Water }) {
         />
         <ChartMap
           chart={chart.data}
-          shores={wind.speedMs > 0.5 ? (shores.data?.shores ?? []) : []}
+          shores={wind.speedMps > 0.5 ? (shores.data?.shores ?? []) : []}
           standing={place && standing.data ? standing.data : null}
           ranks={ranks}
           chosenId={chosenId}
@@ -261,7 +261,7 @@ function mapHeight(withSection: boolean): number {
 /** What is read by standing there, casting over a bottom as deep as `farDepthM`. */
 function readAt(found: Schemas['StandingOut'], wind: Blowing, farDepthM: number | null): Partial<Conditions> {
   return {
-    wind_speed_ms: wind.speedMs,
+    wind_speed_mps: wind.speedMps,
     wind_from_deg: wind.fromDeg,
     place: { latitude_deg: found.latitude_deg, longitude_deg: found.longitude_deg },
     ...(found.depth_m === null ? {} : { bottom_depth_m: Math.max(Math.round(found.depth_m * 10) / 10, 0.3) }),
@@ -270,7 +270,7 @@ function readAt(found: Schemas['StandingOut'], wind: Blowing, farDepthM: number 
 }
 
 interface Blowing {
-  speedMs: number
+  speedMps: number
   fromDeg: number
 }
 
@@ -280,9 +280,9 @@ function WindFields({ wind, onWindChange }: { wind: Blowing; onWindChange(wind: 
       <QuantityField
         label="Wind"
         quantity="wind"
-        value={wind.speedMs}
-        {...within('WindIn', 'wind_speed_ms')}
-        onValueChange={(speedMs) => onWindChange({ ...wind, speedMs })}
+        value={wind.speedMps}
+        {...within('WindIn', 'wind_speed_mps')}
+        onValueChange={(speedMps) => onWindChange({ ...wind, speedMps })}
       />
       <ChoiceField
         label="Wind from"

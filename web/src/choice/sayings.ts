@@ -18,7 +18,7 @@ export function handling(action: Action, units: Units): string {
     return action.twitch_every_s
       ? `Lift it a little every ${action.twitch_every_s} s, let it drop.`
       : 'Leave it alone; mend, and recast when the line bows.'
-  if (action.kind === 'tow') return `Let the boat go at ${format('lineSpeed', action.tow_ms, units)}.`
+  if (action.kind === 'tow') return `Let the boat go at ${format('lineSpeed', action.tow_mps, units)}.`
   return `${action.retrieve_name}, ${format('lineSpeed', action.retrieve_mps, units)}: ${action.retrieve_rhythm}.`
 }
 

@@ -73,7 +73,7 @@ const PREFERENCE: Record<Quantity, keyof Units> = {
 }
 
 /** Lower edge of each Beaufort force [m/s]: WMO Manual on Codes, table 1100. */
-const BEAUFORT_MS = [0, 0.3, 1.6, 3.4, 5.5, 8, 10.8, 13.9, 17.2, 20.8, 24.5, 28.5, 32.7]
+const BEAUFORT_MPS = [0, 0.3, 1.6, 3.4, 5.5, 8, 10.8, 13.9, 17.2, 20.8, 24.5, 28.5, 32.7]
 
 export function scaleOf(quantity: Quantity, units: Units): Scale {
   const scale = SCALES[quantity][String(units[PREFERENCE[quantity]])]
@@ -84,7 +84,7 @@ export function scaleOf(quantity: Quantity, units: Units): Scale {
 /** The number shown for an SI value. */
 export function toShown(quantity: Quantity, si: number, units: Units): number {
   if (quantity === 'wind' && units.wind_unit === 'Bft')
-    return BEAUFORT_MS.filter((edge) => si >= edge).length - 1
+    return BEAUFORT_MPS.filter((edge) => si >= edge).length - 1
   const { factor, offset } = scaleOf(quantity, units)
   return si * factor + offset
 }
@@ -93,8 +93,8 @@ export function toShown(quantity: Quantity, si: number, units: Units): number {
 export function fromShown(quantity: Quantity, shown: number, units: Units): number {
   if (quantity === 'wind' && units.wind_unit === 'Bft') {
     const force = Math.min(Math.max(Math.round(shown), 0), 12)
-    const low = BEAUFORT_MS[force] ?? 0
-    return force === 0 ? 0 : (low + (BEAUFORT_MS[force + 1] ?? low + 4)) / 2
+    const low = BEAUFORT_MPS[force] ?? 0
+    return force === 0 ? 0 : (low + (BEAUFORT_MPS[force + 1] ?? low + 4)) / 2
   }
   const { factor, offset } = scaleOf(quantity, units)
   return (shown - offset) / factor

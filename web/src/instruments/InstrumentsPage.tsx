@@ -136,7 +136,7 @@ function measured(conditions: Conditions, values: readonly Value[]): Conditions 
   return withRead(water ? withSurface(conditions, tenth(water.a)) : conditions, {
     ...(depth && { bottom_depth_m: Math.max(tenth(depth.a), 0.3), far_bottom_depth_m: null }),
     ...(wind && {
-      wind_speed_ms: Math.min(tenth(wind.a), 40),
+      wind_speed_mps: Math.min(tenth(wind.a), 40),
       wind_from_deg: (Math.round((wind.b ?? 0) / 22.5) * 22.5) % 360,
     }),
     ...(position && { place: { latitude_deg: position.a, longitude_deg: position.b ?? 0 } }),

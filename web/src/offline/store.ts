@@ -4,7 +4,15 @@ import { useEffect, useState } from 'react'
 import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
 import { shared } from './shared'
 import type { Moment } from './moments'
-import { askedByContract, castByTwoClocks, inSpace, oneAction, readAsGiven, wasACast } from './upgrades'
+import {
+  askedByContract,
+  castByTwoClocks,
+  inSpace,
+  oneAction,
+  readAsGiven,
+  speedsInMps,
+  wasACast,
+} from './upgrades'
 
 export type Kind = Schemas['EntryIn']['kind']
 
@@ -172,6 +180,7 @@ function newStore(options?: DexieOptions): Store {
   made.version(7).stores({}).upgrade(readAsGiven)
   made.version(8).stores({}).upgrade(inSpace)
   made.version(9).stores({ taken: 'dayId, username' })
+  made.version(10).stores({}).upgrade(speedsInMps)
   return made
 }
 

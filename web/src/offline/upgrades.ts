@@ -1,6 +1,7 @@
 /** Bring what an earlier version kept on the device into today's shape; nothing that waits to be sent is lost. */
 import type { Transaction } from 'dexie'
 import type { Action, Ranked, Schemas } from '../api/client'
+import { inMps } from './speeds'
 
 /** What was being fished, as versions 1 and 2 kept it. */
 interface OldDoing {
@@ -115,7 +116,8 @@ export async function inSpace(change: Transaction) {
     .toCollection()
     .modify((row) => {
       const { action } = row.doing
-      if (action.kind === 'cast') row.doing.action = { ...NOT_ACROSS, tip_y_ms: 0, drag_mps: 0.04, ...action }
+      if (action.kind === 'cast')
+        row.doing.action = { ...NOT_ACROSS, tip_y_mps: 0, drag_mps: 0.04, ...action }
       if (action.kind === 'hang') row.doing.action = { ...NOT_ACROSS, fed_mps: 0, ...action }
       if (!row.run || row.run.float_node !== undefined) return
       const flies = row.run.flies.map(({ spread_m: spread = [], ...fly }) => ({
@@ -142,7 +144,7 @@ function actionOf(old: OldDoing): Action {
       ...NOT_ACROSS,
       fed_mps: 0,
     }
-  if (old.out_m !== null) return { kind: 'tow', out_m: old.out_m, tow_ms: old.tow_ms ?? 0.3, for_s: 180 }
+  if (old.out_m !== null) return { kind: 'tow', out_m: old.out_m, tow_mps: old.tow_ms ?? 0.3, for_s: 180 }
   return {
     kind: 'cast',
     cast_m: OLD_CAST_M,
@@ -155,8 +157,8 @@ function actionOf(old: OldDoing): Action {
     pause_s: 0,
     slack: 0,
     loose: false,
-    tip_ms: 0,
-    tip_y_ms: 0,
+    tip_mps: 0,
+    tip_y_mps: 0,
     drag_mps: 0.04,
     ...NOT_ACROSS,
   }
@@ -213,6 +215,22 @@ function nameByContract(id: string): string {
     return named('post', 'day-strips', { body: { conditions: asked[0], forecast: asked[1] } })
   const worked = WORKED[what]
   return worked ? named('post', worked, { body: asked[0] }) : id
+}
+
+/** Version 10: speeds are `_mps`. An old page that was still open may have been refused for theirs: all is tried once more. */
+export async function speedsInMps(change: Transaction) {
+  for (const name of ['fishing', 'fished', 'searches', 'taken']) {
+    const table = change.table<object>(name)
+    for (const row of await table.toArray()) await table.put(inMps(row))
+  }
+  await change
+    .table<{ body: unknown; refused: string | null }>('outbox')
+    .toCollection()
+    .modify((row) => {
+      row.body = inMps(row.body)
+      row.refused = null
+    })
+  await change.table('kept').where('kind').anyOf('worked', 'turned').delete()
 }
 
 /** Version 7: what was read says what of it was assumed; before, nothing was. */

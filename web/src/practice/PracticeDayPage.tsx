@@ -126,7 +126,7 @@ function useDrawn(
 ) {
   const bottom = [{ distance_m: 0, depth_m: day.bottom_m }]
   const run = useRun(
-    now ? { water_c: waterC, bottom, weed_m: 0, wind_speed_ms: day.wind_speed_ms, fished: now } : null,
+    now ? { water_c: waterC, bottom, weed_m: 0, wind_speed_mps: day.wind_speed_mps, fished: now } : null,
   )
   const drawn = run.error ? planned?.run : (run.data ?? planned?.run)
   return drawn && { ...drawn, bottom }

@@ -50,7 +50,7 @@ export function Clock({ day }: { day: PracticeDay }) {
         <strong>{counted(day.takes, 'take', 'takes')}</strong>
       </span>
       <span className="text-sm text-soft">
-        wind {format('wind', day.wind_speed_ms, units)}, {sky(day.cloud_fraction)}, top{' '}
+        wind {format('wind', day.wind_speed_mps, units)}, {sky(day.cloud_fraction)}, top{' '}
         {format('temperature', read.profile.water_c[0] ?? 0, units)}, bottom{' '}
         {day.made.includes('sounding') ? '' : 'perhaps '}
         {format('depth', day.bottom_m, units)}

@@ -64,7 +64,7 @@ export function readFromFlat(kept: Flat) {
     earlier,
     ice,
     place,
-    wind_speed_ms: windMs,
+    wind_speed_mps: windMs,
     wind_from_deg: windFromDeg,
     cloud_fraction: cloudFraction,
     secchi_m: secchiM,

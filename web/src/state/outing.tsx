@@ -2,6 +2,7 @@
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
 import type { Conditions, Day, Schemas, Water } from '../api/client'
 import { clockAt } from '../format/clock'
+import { inMps } from '../offline/speeds'
 import { keptFlat, readFromFlat } from './flatOuting'
 import { deeperOf, UNREAD, withDeeper, withRead } from './readings'
 
@@ -18,7 +19,7 @@ export interface OwnChange {
   countS?: number
   retrieveMps?: number
   setDepthM?: number
-  towMs?: number
+  towMps?: number
 }
 
 export interface Outing {
@@ -71,7 +72,7 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
       earlier: [],
       ice: false,
       place: null,
-      wind_speed_ms: 4,
+      wind_speed_mps: 4,
       wind_from_deg: 270,
       cloud_fraction: 0.6,
       secchi_m: water.usual_secchi_m,
@@ -112,7 +113,7 @@ const Context = createContext<OutingState | null>(null)
 
 function stored(key: string): Outing | null {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null
+    const kept = inMps(JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<Outing> | null)
     // What an earlier version kept lacks the newer parts.
     if (!kept) return null
     const outing = { ...PLANNING, ...((keptFlat(kept) ? readFromFlat(kept) : kept) as Outing) }

@@ -7,7 +7,7 @@ export type Assumed = Conditions['assumed'][number]
 /** What a first look has not read: whatever stands in their places, the server puts what is usual there. */
 export const UNREAD: readonly Assumed[] = [
   'surface_c',
-  'wind_speed_ms',
+  'wind_speed_mps',
   'wind_from_deg',
   'cloud_fraction',
   'secchi_m',

@@ -100,12 +100,12 @@ export function SideForm({ name, side, box, retrieves, onSideChange }: SideFormP
           />
           <Dial
             label="Boat drifts on to it"
-            value={side.boatMs}
+            value={side.boatMps}
             least={0}
             most={0.5}
             step={0.01}
-            said={side.boatMs === 0 ? 'anchored' : format('lineSpeed', side.boatMs, units)}
-            onValueChange={(boatMs) => onSideChange({ boatMs })}
+            said={side.boatMps === 0 ? 'anchored' : format('lineSpeed', side.boatMps, units)}
+            onValueChange={(boatMps) => onSideChange({ boatMps })}
           />
         </>
       ) : (

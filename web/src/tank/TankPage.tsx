@@ -38,7 +38,7 @@ export function TankPage() {
 
 function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['RetrieveOut'][] }) {
   const units = useUnits()
-  const [shared, setShared] = useState<Shared>({ bottomM: 8, waterC: 12, windMs: 3 })
+  const [shared, setShared] = useState<Shared>({ bottomM: 8, waterC: 12, windMps: 3 })
   const [[a, b], setSides] = useState<[Side, Side]>(() => startingSides(box))
   const [timeS, setTimeS] = useState(40)
   const asked = useSettled({ a, b, shared }, 60)
@@ -100,12 +100,12 @@ function Tank({ box, retrieves }: { box: Box; retrieves: readonly Schemas['Retri
             />
             <Dial
               label="Wind across"
-              value={shared.windMs}
+              value={shared.windMps}
               least={0}
               most={12}
               step={0.5}
-              said={format('wind', shared.windMs, units)}
-              onValueChange={(windMs) => setShared({ ...shared, windMs })}
+              said={format('wind', shared.windMps, units)}
+              onValueChange={(windMps) => setShared({ ...shared, windMps })}
             />
           </div>
           <div className="grid gap-x-8 sm:grid-cols-2">

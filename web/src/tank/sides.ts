@@ -20,7 +20,7 @@ export interface Side {
   retrieveKey: string
   setDepthM: number
   /** Speed of the boat toward the flies [m/s]. */
-  boatMs: number
+  boatMps: number
   /** Line is fed out through the count, so that it falls level. */
   fed: boolean
   /** The floating line is laid back upwind so often [s]; 0 for never. */
@@ -31,7 +31,7 @@ export interface Side {
 export interface Shared {
   bottomM: number
   waterC: number
-  windMs: number
+  windMps: number
 }
 
 const UPPER_M = 1.5
@@ -51,7 +51,7 @@ export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
     countS: 20,
     retrieveKey: 'strip-pause',
     setDepthM: 3,
-    boatMs: 0,
+    boatMps: 0,
     fed: false,
     mendS: 0,
   }
@@ -83,7 +83,7 @@ export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['R
     water_c: shared.waterC,
     bottom: [{ distance_m: 0, depth_m: shared.bottomM }],
     weed_m: 0,
-    wind_speed_ms: shared.windMs,
+    wind_speed_mps: shared.windMps,
     fished: { rig: { line, leader, flies }, action: actionOf(side, setDepthM, leader.length_m) },
   }
 }
@@ -114,7 +114,7 @@ function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['Fish
     ...USUAL_HANDLING,
     ...ACROSS,
     mends_s: mendsOf(side),
-    tip_ms: side.boatMs,
+    tip_mps: side.boatMps,
     loose: side.fed,
   }
 }

@@ -172,7 +172,7 @@ class Method(ABC):
     def leader_lengths(self, given: Given, flies: int) -> tuple[float, ...]:
         """Return the lengths of leader to try [m], the usual first, as light and water ask."""
         change = 0.0
-        if given.setting.brightness > BRIGHT_ENOUGH and given.setting.wind_ms < 2.0:
+        if given.setting.brightness > BRIGHT_ENOUGH and given.setting.wind_mps < 2.0:
             change += LONGER_CALM_M
         if given.setting.secchi_m < 1.5:
             change -= SHORTER_COLOURED_M
@@ -232,18 +232,18 @@ class Method(ABC):
 def across_wind(cast: Cast, given: Given, off_wind_deg: float = 90.0) -> Cast:
     """Return the cast as it is made in the wind of the day: across it, unless said otherwise, lifted off once a bow drags, and
     mended where hardly any line comes in."""
-    wind_ms = given.picture.conditions.wind.speed_ms
+    wind_mps = given.picture.conditions.wind.speed_mps
     left_alone = cast.retrieve.mean_mps <= LEFT_ALONE_MPS and off_wind_deg == 90.0
-    mends_s = usual_mends_s(wind_ms, cast.count_s + cast.retrieve.longest_s) if left_alone else ()
-    return replace(cast, wind_speed_ms=wind_ms, off_wind_deg=off_wind_deg, mends_s=mends_s, recasts=True)
+    mends_s = usual_mends_s(wind_mps, cast.count_s + cast.retrieve.longest_s) if left_alone else ()
+    return replace(cast, wind_speed_mps=wind_mps, off_wind_deg=off_wind_deg, mends_s=mends_s, recasts=True)
 
 
-def usual_mends_s(wind_ms: float, for_s: float) -> tuple[float, ...]:
+def usual_mends_s(wind_mps: float, for_s: float) -> tuple[float, ...]:
     """Return when a line that is left lying is mended [s]: as often as the wind bows it by `MENDED_BOW_M`."""
-    drift_ms = float(SURFACE_DRIFT_SHARE) * wind_ms
-    if drift_ms * for_s < MENDED_BOW_M:
+    drift_mps = float(SURFACE_DRIFT_SHARE) * wind_mps
+    if drift_mps * for_s < MENDED_BOW_M:
         return ()
-    every_s = max(round(MENDED_BOW_M / drift_ms / 5.0) * 5.0, LEAST_MEND_S)
+    every_s = max(round(MENDED_BOW_M / drift_mps / 5.0) * 5.0, LEAST_MEND_S)
     return tuple(float(at_s) for at_s in np.arange(every_s, for_s - 1.0, every_s)[:MOST_MENDS])
 
 

@@ -8,12 +8,12 @@ from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
-from stillthread.weather.effects import boat_drift_ms
+from stillthread.weather.effects import boat_drift_mps
 
-LEAST_WIND_MS, MOST_WIND_MS = 1.5, 11.0  # common practice: a boat drifts before a wind, and not before a gale
+LEAST_WIND_MPS, MOST_WIND_MPS = 1.5, 11.0  # common practice: a boat drifts before a wind, and not before a gale
 SHORT_M = 11.0  # common practice: 30 to 40 ft
-GOOD_RIPPLE_MS = 5.0
-MOST_DRIFT_MS = 0.5
+GOOD_RIPPLE_MPS = 5.0
+MOST_DRIFT_MPS = 0.5
 PINNED = 0.6  # ours: where it is known what they are on, a drift passes it by
 
 
@@ -38,9 +38,9 @@ class DriftBoat(Method):
             return "Boats are not allowed on this water."
         if not given.box.boat:
             return "It needs a boat."
-        if given.setting.wind_ms < LEAST_WIND_MS:
+        if given.setting.wind_mps < LEAST_WIND_MPS:
             return "Too little wind: a boat does not drift."
-        if given.setting.wind_ms > MOST_WIND_MS:
+        if given.setting.wind_mps > MOST_WIND_MPS:
             return "Too much wind to drift before it."
         return ""
 
@@ -54,12 +54,12 @@ class DriftBoat(Method):
         return (0.0, 8.0, 16.0)
 
     def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
-        tip_ms = min(boat_drift_ms(given.picture.conditions.wind, drogue=True), MOST_DRIFT_MS)
-        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], tip_ms=tip_ms)
+        tip_mps = min(boat_drift_mps(given.picture.conditions.wind, drogue=True), MOST_DRIFT_MPS)
+        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], tip_mps=tip_mps)
         return across_wind(cast, given, off_wind_deg=0.0)
 
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """The better the ripple, the more fresh fish come before the boat - while nothing says where they are."""
-        ripple = min(max((given.setting.wind_ms - LEAST_WIND_MS) / (GOOD_RIPPLE_MS - LEAST_WIND_MS), 0.0), 1.0)
+        ripple = min(max((given.setting.wind_mps - LEAST_WIND_MPS) / (GOOD_RIPPLE_MPS - LEAST_WIND_MPS), 0.0), 1.0)
         scattered = 0.7 + given.setting.judgement.drift_meets * ripple
         return PINNED + (scattered - PINNED) * given.setting.unpinned

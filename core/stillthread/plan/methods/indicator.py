@@ -14,13 +14,13 @@ from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import Rig
 
-STRONG_WIND_MS = 9.0  # common practice
+STRONG_WIND_MPS = 9.0  # common practice
 SHALLOWEST_M, DEEPEST_M = 0.4, 10.0
 CLEAR_OF_BOTTOM_M = 0.1  # ours: nearer, every swell lays the point on it
 LEAST_APART_M = 0.6  # common practice: evenly spaced and well apart, so one fly in shallow water; the number is ours
 NEAREST_M, FARTHEST_M = 6.0, 12.0  # common practice: 20 to 40 ft, the deeper the closer
 CAST_AT_TOP_M, NEARER_SHARE = 14.0, 1.5  # ours: a float set near the top, and how much closer for each metre down
-TWITCH_WIND_MS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and then where no wave does
+TWITCH_WIND_MPS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and then where no wave does
 STEP_M = 0.05
 SHOT = "shot-6"  # common practice: a small one, where light flies have far to sink
 SHOT_FROM_M = 2.0  # ours: shallower, flies hang soon enough without
@@ -29,9 +29,9 @@ SHOT_FROM_M = 2.0  # ours: shallower, flies hang soon enough without
 FARTHEST_FISHED_M = 20.0  # ours: farther off a float is neither seen nor struck
 
 
-def usual_feed_mps(distance_m: float, drift_ms: float, for_s: float) -> float:
+def usual_feed_mps(distance_m: float, drift_mps: float, for_s: float) -> float:
     """Return how fast line is let out [m/s] so that a float can drift across the wind for so long, as far as it is fished."""
-    way_m = min(math.hypot(distance_m, drift_ms * for_s), FARTHEST_FISHED_M)
+    way_m = min(math.hypot(distance_m, drift_mps * for_s), FARTHEST_FISHED_M)
     return round(max(way_m - distance_m - SLACK_M, 0.0) / for_s, 3)
 
 
@@ -47,7 +47,7 @@ class UnderIndicator(Method):
     def why_not(self, given: Given) -> str:
         if not given.rules.indicators:
             return "Indicators are not allowed on this water."
-        if given.setting.wind_ms > STRONG_WIND_MS:
+        if given.setting.wind_mps > STRONG_WIND_MPS:
             return "Too much wind: the drift would drag the flies up."
         return ""
 
@@ -78,10 +78,12 @@ class UnderIndicator(Method):
         wind = given.picture.conditions.wind
         distance_m = min(max(CAST_AT_TOP_M - NEARER_SHARE * set_m, NEAREST_M), FARTHEST_M)
         if twitched:
-            return Hang(set_m, kind, USUAL_DRIFT_S, wind.speed_ms, TWITCH_EVERY_S, distance_m, recasts=True)
-        mends_s = usual_mends_s(wind.speed_ms, USUAL_DRIFT_S)
-        fed_mps = usual_feed_mps(distance_m, wind.surface_drift_ms, USUAL_DRIFT_S)
-        return Hang(set_m, kind, USUAL_DRIFT_S, wind.speed_ms, None, distance_m, mends_s=mends_s, recasts=True, fed_mps=fed_mps)
+            return Hang(set_m, kind, USUAL_DRIFT_S, wind.speed_mps, TWITCH_EVERY_S, distance_m, recasts=True)
+        mends_s = usual_mends_s(wind.speed_mps, USUAL_DRIFT_S)
+        fed_mps = usual_feed_mps(distance_m, wind.surface_drift_mps, USUAL_DRIFT_S)
+        return Hang(
+            set_m, kind, USUAL_DRIFT_S, wind.speed_mps, None, distance_m, mends_s=mends_s, recasts=True, fed_mps=fed_mps
+        )
 
     def hung_heights(self, set_m: float, flies: int) -> tuple[float, ...] | None:
         """Return how far above the point each fly hangs [m], or None where they would be too close."""

@@ -10,8 +10,8 @@ from stillthread.plan.methods.base import Given, Method, SeatRule, dry
 from stillthread.sinking.cast import CastResult
 from stillthread.tackle.flybox import BoxFly
 
-HIGH_SUN_DEG, SEEN_CLOUD, SEEN_SECCHI_M, ROUGHEST_MS = 25.0, 0.4, 2.5, 10.0  # common practice; the numbers are ours
-ROUGH_MS = 6.5  # common practice: the rougher the better; ours in number
+HIGH_SUN_DEG, SEEN_CLOUD, SEEN_SECCHI_M, ROUGHEST_MPS = 25.0, 0.4, 2.5, 10.0  # common practice; the numbers are ours
+ROUGH_MPS = 6.5  # common practice: the rougher the better; ours in number
 CLEAREST_M = 6.0
 LARGEST_NUMBER = 12  # common practice: big, visible flies
 
@@ -40,7 +40,7 @@ class Sight(Method):
             or picture.sun_elevation_deg < HIGH_SUN_DEG
         ):
             return "Not bright and clear enough to see fish."
-        if conditions.wind.speed_ms > ROUGHEST_MS:
+        if conditions.wind.speed_mps > ROUGHEST_MPS:
             return "Too rough to see fish, and to stand or drift for it."
         if float(picture.belief.mass()[picture.belief.depth_m <= SEEN_TO_M].sum()) < 0.35:
             return "They are likely too deep to be seen."
@@ -60,5 +60,5 @@ class Sight(Method):
         setting = given.setting
         sun = setting.bright * min(setting.sun_deg / 45.0, 1.0)
         clear = min(setting.secchi_m / CLEAREST_M, 1.0)
-        rough = 0.2 + 0.8 * min(setting.wind_ms / ROUGH_MS, 1.0)
+        rough = 0.2 + 0.8 * min(setting.wind_mps / ROUGH_MPS, 1.0)
         return 0.7 + setting.judgement.sight_gain * sun * clear * rough

@@ -6,9 +6,9 @@ from stillthread.plan.actions import USUAL_TOW_S, Action
 from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, sunk
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
-from stillthread.weather.effects import boat_drift_ms
+from stillthread.weather.effects import boat_drift_mps
 
-OARS_MS = 0.45  # ours: slow on the oars
+OARS_MPS = 0.45  # ours: slow on the oars
 OUT_MORE_M = (0.0, 10.0)
 
 
@@ -37,6 +37,6 @@ class Tow(Method):
 
     def tows(self, given: Given) -> tuple[Action, ...]:
         """Return speeds and lengths to try."""
-        drift_ms = boat_drift_ms(given.picture.conditions.wind, drogue=True)
-        speeds = sorted({round(min(max(drift_ms, 0.1), 0.6), 2), OARS_MS})
+        drift_mps = boat_drift_mps(given.picture.conditions.wind, drogue=True)
+        speeds = sorted({round(min(max(drift_mps, 0.1), 0.6), 2), OARS_MPS})
         return tuple(Troll(given.cast_m + more, speed, USUAL_TOW_S) for speed in speeds for more in OUT_MORE_M)

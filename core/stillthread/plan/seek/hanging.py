@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from stillthread.plan.actions import Hang
-from stillthread.plan.methods.indicator import SHALLOWEST_M, SHOT, SHOT_FROM_M, STEP_M, TWITCH_WIND_MS, UnderIndicator
+from stillthread.plan.methods.indicator import SHALLOWEST_M, SHOT, SHOT_FROM_M, STEP_M, TWITCH_WIND_MPS, UnderIndicator
 from stillthread.plan.seek.weigher import Found, Real, Way, Weighed, Weigher
 from stillthread.tackle.lines import Line
 
@@ -41,7 +41,7 @@ def best_hang(weigher: Weigher, method: UnderIndicator, line: Line) -> Found | s
         return None if action is None else weigher.real(method, replace(way, action=action), flies)
 
     best, twitched = first, False
-    if given.setting.wind_ms < TWITCH_WIND_MS:
+    if given.setting.wind_mps < TWITCH_WIND_MPS:
         lifted = at(_set(best), twitched=True)
         if lifted is not None and lifted.takes_ph > best.takes_ph:
             best, twitched = lifted, True

@@ -8,7 +8,7 @@ import { useTrade } from '../../queries/hooks'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 
-const WINDS_MS = [0.5, 2, 4, 6, 9] as const
+const WINDS_MPS = [0.5, 2, 4, 6, 9] as const
 const STEPS_C = [-2, -1, -0.5, 0.5, 1, 2] as const
 type What = 'Wind' | 'Water' | 'Sign' | 'Eaten'
 const WHATS: readonly What[] = ['Wind', 'Water', 'Sign', 'Eaten']
@@ -36,7 +36,7 @@ export function Changed({ fishing, search }: ChangedProps) {
   const choices: { text: string; changes: Partial<Conditions> }[] = []
   if (what === 'Wind')
     choices.push(
-      ...WINDS_MS.map((ms) => ({ text: format('wind', ms, units), changes: { wind_speed_ms: ms } })),
+      ...WINDS_MPS.map((ms) => ({ text: format('wind', ms, units), changes: { wind_speed_mps: ms } })),
     )
   if (what === 'Water' && surface)
     choices.push(

@@ -28,7 +28,7 @@ export function useChange(
             bottom,
             water_c: fishing.picture?.profile.water_c[0] ?? USUAL_C,
             weed_m: conditions.weed_m,
-            wind_speed_ms: conditions.wind_speed_ms,
+            wind_speed_mps: conditions.wind_speed_mps,
             fished: { rig: way.rig, action: way.action },
           },
         }),

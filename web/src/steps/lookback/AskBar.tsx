@@ -122,7 +122,7 @@ function Asks({ asked, onAsk }: AskBarProps) {
 }
 
 function More({ asked, onAsk }: AskBarProps) {
-  const bound = (label: string, name: 'least_c' | 'most_c' | 'least_wind_ms' | 'most_wind_ms') => {
+  const bound = (label: string, name: 'least_c' | 'most_c' | 'least_wind_mps' | 'most_wind_mps') => {
     const warm = name.endsWith('_c')
     return (
       <QuantityField
@@ -153,8 +153,8 @@ function More({ asked, onAsk }: AskBarProps) {
     <div className="grid grid-cols-2 gap-2 pb-2">
       {bound('From, at the top', 'least_c')}
       {bound('To, at the top', 'most_c')}
-      {bound('Wind from', 'least_wind_ms')}
-      {bound('Wind to', 'most_wind_ms')}
+      {bound('Wind from', 'least_wind_mps')}
+      {bound('Wind to', 'most_wind_mps')}
       {day('From', 'from_date')}
       {day('Until', 'to_date')}
     </div>

@@ -148,9 +148,9 @@ function NothingFished({ dayId }: { dayId: string }) {
 /** Wind, sky and clarity as they were read; what nobody read is not told as if somebody had. */
 function readOf(conditions: Day['conditions'], units: Units): string {
   const unread = new Set<string>(conditions.assumed)
-  const wind = `${unread.has('wind_from_deg') ? '' : `${compass(conditions.wind_from_deg)} `}${format('wind', conditions.wind_speed_ms, units)}`
+  const wind = `${unread.has('wind_from_deg') ? '' : `${compass(conditions.wind_from_deg)} `}${format('wind', conditions.wind_speed_mps, units)}`
   const parts = [
-    unread.has('wind_speed_ms') ? '' : `wind ${wind}`,
+    unread.has('wind_speed_mps') ? '' : `wind ${wind}`,
     unread.has('cloud_fraction') ? '' : sky(conditions.cloud_fraction),
     unread.has('secchi_m') ? '' : `seen down to ${format('depth', conditions.secchi_m, units)}`,
   ]
@@ -164,7 +164,7 @@ function readThen(read: Schemas['ConditionsIn'], units: Units): string {
   const surface = read.readings.find((reading) => reading.depth_m === 0)
   return [
     ...(surface ? [`${format('temperature', surface.water_c, units)} at the top`] : []),
-    `wind ${compass(read.wind_from_deg)} ${format('wind', read.wind_speed_ms, units)}`,
+    `wind ${compass(read.wind_from_deg)} ${format('wind', read.wind_speed_mps, units)}`,
     sky(read.cloud_fraction),
   ].join(' · ')
 }

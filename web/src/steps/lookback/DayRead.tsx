@@ -59,10 +59,10 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
       <QuantityField
         label="Wind"
         quantity="wind"
-        value={read.wind_speed_ms}
+        value={read.wind_speed_mps}
         least={0}
         most={40}
-        onValueChange={(wind_speed_ms) => change({ wind_speed_ms })}
+        onValueChange={(wind_speed_mps) => change({ wind_speed_mps })}
       />
       <ChoiceField
         label="Wind from"

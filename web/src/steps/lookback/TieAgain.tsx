@@ -36,7 +36,7 @@ export function TieAgain({ day, fished, water }: TieAgainProps) {
             bottom,
             water_c: conditions.readings[0]?.water_c ?? 12,
             weed_m: conditions.weed_m,
-            wind_speed_ms: conditions.wind_speed_ms,
+            wind_speed_mps: conditions.wind_speed_mps,
             fished: { rig, action },
           },
         }),

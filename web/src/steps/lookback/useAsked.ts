@@ -2,7 +2,7 @@
 import { useNavigate, useSearchParams } from 'react-router'
 import type { DaysQuery } from '../../queries/lookback'
 
-const NUMBERS = ['water_id', 'least_c', 'most_c', 'least_wind_ms', 'most_wind_ms'] as const
+const NUMBERS = ['water_id', 'least_c', 'most_c', 'least_wind_mps', 'most_wind_mps'] as const
 const TEXTS = ['text', 'from_date', 'to_date'] as const
 
 type Said = string | number | null | undefined | number[]

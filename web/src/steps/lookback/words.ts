@@ -9,7 +9,7 @@ export function dayWords(day: Day, units: Units): string {
   const parts = [
     `${dateWords(conditions.at_local)}, ${day.water_name}`,
     surface === undefined ? '' : `${format('temperature', surface, units)} at the top`,
-    `wind ${compass(conditions.wind_from_deg)} ${format('wind', conditions.wind_speed_ms, units)}`,
+    `wind ${compass(conditions.wind_from_deg)} ${format('wind', conditions.wind_speed_mps, units)}`,
     sky(conditions.cloud_fraction),
     `${day.counts.cast ?? 0} casts, ${day.counts.landed ?? 0} landed`,
     day.counts.brought ? `${day.counts.brought} fish from another log` : '',

@@ -55,9 +55,9 @@ function hoursOf(hours: readonly Schemas['ForecastHourOut'][], at: number): Sche
   return hours
     .filter((hour) => Math.abs(new Date(hour.at).getTime() - at) < HALF_STRIP_MS)
     .slice(0, 48)
-    .map(({ at, wind_speed_ms, wind_from_deg, cloud_fraction, air_c }) => ({
+    .map(({ at, wind_speed_mps, wind_from_deg, cloud_fraction, air_c }) => ({
       at,
-      wind_speed_ms: Math.min(wind_speed_ms, 40),
+      wind_speed_mps: Math.min(wind_speed_mps, 40),
       wind_from_deg: wind_from_deg % 360,
       cloud_fraction,
       air_c,
@@ -100,7 +100,7 @@ function StripDrawing({ strip, deepestM, now }: StripDrawingProps) {
           aria-label={hours
             .map(
               (h) =>
-                `${h.clock}: ${range('depth', h.top_m, h.bottom_m, units)}, ${h.food_name}, top ${format('temperature', h.surface_c, units)}, wind ${format('wind', h.wind_speed_ms, units)} from ${compass(h.wind_from_deg)}`,
+                `${h.clock}: ${range('depth', h.top_m, h.bottom_m, units)}, ${h.food_name}, top ${format('temperature', h.surface_c, units)}, wind ${format('wind', h.wind_speed_mps, units)} from ${compass(h.wind_from_deg)}`,
             )
             .join('; ')}
         >
@@ -209,7 +209,7 @@ function HourBar({ hour, x, step, y, deepestM, here, named }: HourBarProps) {
           </text>
           <WindArrow x={x + step / 2 - 9} y={HEIGHT + 60} fromDeg={hour.wind_from_deg} />
           <text x={x + step / 2 + 1} y={HEIGHT + 65}>
-            {number('wind', hour.wind_speed_ms, units).split('.')[0]}
+            {number('wind', hour.wind_speed_mps, units).split('.')[0]}
           </text>
         </g>
       )}

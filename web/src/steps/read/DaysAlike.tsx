@@ -35,7 +35,7 @@ export function DaysAlike({ conditions, ask }: { conditions: Conditions; ask: bo
                   : 'Nothing took'}
                 <span className="block truncate text-soft">
                   {day.water_name}, {format('temperature', day.surface_c, units)},{' '}
-                  {format('wind', day.wind_ms, units)} wind
+                  {format('wind', day.wind_mps, units)} wind
                 </span>
               </span>
               <span className="text-sm text-soft">{Math.round(100 * day.alike)} % alike</span>

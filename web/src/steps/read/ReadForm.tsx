@@ -21,8 +21,8 @@ import { SignsPanel } from './SignsPanel'
 type Evidence = 'readings' | 'signs' | 'sample'
 
 /** The five first inputs are these, the water and the hour. */
-const FIRST: readonly Assumed[] = ['surface_c', 'wind_speed_ms', 'cloud_fraction']
-const WEATHER: readonly Assumed[] = ['wind_speed_ms', 'wind_from_deg', 'cloud_fraction']
+const FIRST: readonly Assumed[] = ['surface_c', 'wind_speed_mps', 'cloud_fraction']
+const WEATHER: readonly Assumed[] = ['wind_speed_mps', 'wind_from_deg', 'cloud_fraction']
 const SKIES = [
   { value: '0', text: 'Clear', share: 0 },
   { value: '0.3', text: 'Some', share: 0.3 },
@@ -74,7 +74,7 @@ function FirstThings({ read, picture, refusal }: ReadFormProps) {
     Math.abs(s.share - read.cloud_fraction) < Math.abs(best.share - read.cloud_fraction) ? s : best,
   )
   const asked = { read, picture }
-  const blows = format('wind', read.wind_speed_ms, units)
+  const blows = format('wind', read.wind_speed_mps, units)
   const said = [
     `${format('temperature', surfaceOf(read).water_c, units)} at the top`,
     `${blows} from ${compass(read.wind_from_deg)}`,
@@ -95,13 +95,13 @@ function FirstThings({ read, picture, refusal }: ReadFormProps) {
         />
         <AskedQuantity
           {...asked}
-          name="wind_speed_ms"
+          name="wind_speed_mps"
           label="Wind"
           quantity="wind"
-          value={read.wind_speed_ms}
-          {...within('ConditionsIn', 'wind_speed_ms')}
-          error={refusal?.at('wind_speed_ms')}
-          onValueChange={(wind_speed_ms) => observe({ wind_speed_ms })}
+          value={read.wind_speed_mps}
+          {...within('ConditionsIn', 'wind_speed_mps')}
+          error={refusal?.at('wind_speed_mps')}
+          onValueChange={(wind_speed_mps) => observe({ wind_speed_mps })}
         />
         <AskedChoice {...asked} name="wind_from_deg" said={compass}>
           {(made) => (
@@ -204,11 +204,11 @@ function WaterAndTime({ read, refusal }: { read: Conditions; refusal: Refusal | 
           if (!water) return
           const fresh = freshOuting(water, read.at_local)
           // The weather is the same there; the water is another.
-          const { wind_speed_ms, wind_from_deg, cloud_fraction, signs } = read
+          const { wind_speed_mps, wind_from_deg, cloud_fraction, signs } = read
           const assumed = UNREAD.filter((name) => !WEATHER.includes(name) || read.assumed.includes(name))
           const conditions = {
             ...fresh.conditions,
-            wind_speed_ms,
+            wind_speed_mps,
             wind_from_deg,
             cloud_fraction,
             signs,

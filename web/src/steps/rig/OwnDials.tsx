@@ -62,12 +62,12 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
       {action.kind === 'tow' && (
         <Dial
           label="Boat speed"
-          value={own?.towMs ?? action.tow_ms}
+          value={own?.towMps ?? action.tow_mps}
           least={0.05}
           most={1.2}
           step={0.05}
-          said={format('lineSpeed', own?.towMs ?? action.tow_ms, units)}
-          onValueChange={(next) => turn({ towMs: next })}
+          said={format('lineSpeed', own?.towMps ?? action.tow_mps, units)}
+          onValueChange={(next) => turn({ towMps: next })}
         />
       )}
     </div>

@@ -50,7 +50,7 @@ function weighingOf(planned: Ranked, own: OwnChange, choices: Schemas['ChoicesIn
 /** The action with what the angler has turned. */
 function turned(action: Action, own: OwnChange): Action {
   if (action.kind === 'hang') return { ...action, set_depth_m: own.setDepthM ?? action.set_depth_m }
-  if (action.kind === 'tow') return { ...action, tow_ms: own.towMs ?? action.tow_ms }
+  if (action.kind === 'tow') return { ...action, tow_mps: own.towMps ?? action.tow_mps }
   return {
     ...action,
     count_s: own.countS ?? action.count_s,
