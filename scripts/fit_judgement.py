@@ -23,7 +23,7 @@ from typing import Any
 
 from stillthread.judgement import JUDGEMENT, Judgement, numbers
 from stillthread.plan import actions
-from stillthread.plan.seek import weigher
+from stillthread.plan.seeking import weigher
 from tests.practice.asking import WEIGHTS, Asked, ask, share_held
 from tests.practice.rows import ROWS
 

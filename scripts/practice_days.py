@@ -22,11 +22,11 @@ from search_worlds import World
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import choose
 from stillthread.practice.answer import PLAYED_MIN
-from stillthread.practice.deal import deal, likely_of, read_so_far
+from stillthread.practice.debrief import by_advice, by_ladder, fished_by, knew
 from stillthread.practice.fished import search_of
-from stillthread.practice.told import by_advice, by_ladder, fished_by, knew
+from stillthread.practice.scenario import likely_of, read_so_far, scenario_of
+from stillthread.practice.scenario_levels import LEVELS, new_seed, truth_of
 from stillthread.practice.truth import READING_MIN, Hidden, seeded
-from stillthread.practice.worlds import LEVELS, new_seed, truth_of
 from stillthread.search.day import Table
 from tests.planning import BOX, FREE
 
@@ -52,13 +52,13 @@ def fish_a_day(job: tuple[str, str | None, int]) -> Day:
     """Fish the day of a number: as a level deals it, or of one kind of day, read whole and honestly."""
     level, kind, number = job
     draw = seeded(f"practice {level} {kind} {number}")
-    dealt = deal(new_seed(draw), level)
-    hidden, read = dealt.hidden, USUALLY_READ
+    scenario = scenario_of(new_seed(draw), level)
+    hidden, read = scenario.hidden, USUALLY_READ
     if kind is not None:
         read = frozenset(READING_MIN)
-        whole = read_water(read_so_far(dealt, read, 0.0))
-        hidden = Hidden(dealt.seed, level, truth_of(likely_of(whole), kind, LEVELS[level], draw))
-    table, _ = search_of(choose(read_water(read_so_far(dealt, read, 15.0)), BOX, FREE))
+        whole = read_water(read_so_far(scenario, read, 0.0))
+        hidden = Hidden(scenario.seed, level, truth_of(likely_of(whole), kind, LEVELS[level], draw))
+    table, _ = search_of(choose(read_water(read_so_far(scenario, read, 15.0)), BOX, FREE))
     of = Table.of(table)
     best, advice, ladder = (
         knew(hidden, of.options),

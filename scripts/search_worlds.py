@@ -13,11 +13,11 @@ import numpy as np
 
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import choose
-from stillthread.plan.handed import hand_over
+from stillthread.plan.search_table.table import search_table
 from stillthread.practice.truth import Truth
 from stillthread.search.day import Table
 from stillthread.search.grid import ANY, Grid, grid_of
-from stillthread.search.presentation import KNOCK, TAKE, Costs, Presentation, Tied
+from stillthread.search.presentation import KNOCK, TAKE, Costs, Presentation, TiedFly
 from stillthread.water.reading import Reading
 from tests.planning import BOX, FREE
 from tests.quick_search import Options, answered, shared
@@ -134,7 +134,7 @@ def drawn_ways() -> list[Presentation]:
     lines = {"floating": (0.02, (0, 20)), "intermediate": (0.04, (5, 15, 30, 50)), "type 3": (0.075, (10, 20, 32, 45, 60)),
              "type 5": (0.125, (8, 14, 20, 28, 36, 44))}  # fmt: skip
     for flies in sets:
-        tied = tuple(Tied(f"class {k}", k) for k in flies)
+        tied = tuple(TiedFly(f"class {k}", k) for k in flies)
         pace = 1.0 if len(flies) == 1 else TEAM_PACE
         for line, (sinks, counts) in lines.items():
             for count in counts:
@@ -166,5 +166,5 @@ def planned() -> World:
     at = datetime(2026, 6, 14, 9, 0, tzinfo=SUMMER_TIME)
     readings = tuple(Reading(d, t) for d, t in ((0.0, 16.0), (3.0, 15.6), (6.0, 12.5), (9.0, 10.0)))
     water = read_water(conditions(at=at, readings=readings, bottom_depth_m=9.0))
-    table = Table.of(hand_over(choose(water, BOX, FREE))[0])
+    table = Table.of(search_table(choose(water, BOX, FREE))[0])
     return World(list(table.options), table.grid, own_teams=True)

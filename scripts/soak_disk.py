@@ -20,15 +20,15 @@ SEASONS = 20
 TIMED = """
 import io, json, resource, time
 from accounts.models import User
-from keeping.reading import Archive
-from keeping.taking import Taking
-from keeping.writing import write_archive
+from archive.reading import Archive
+from archive.importing import ArchiveImport
+from archive.exporting import write_archive
 owner, file, took = User.objects.get(username="keeper"), open({file!r}, "w+b"), {{}}
 def timed(name, work):
     begun = time.perf_counter(); found = work(); took[name] = time.perf_counter() - begun; return found
 timed("written", lambda: write_archive(owner, file))
-looked = timed("looked at", lambda: Taking(owner, Archive(file), "merge").look())
-taken = timed("taken in", lambda: Taking(owner, Archive(file), "replace").take(leave_out=False))
+looked = timed("looked at", lambda: ArchiveImport(owner, Archive(file), "merge").look())
+taken = timed("taken in", lambda: ArchiveImport(owner, Archive(file), "replace").take(leave_out=False))
 rss = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
 print(json.dumps({{"took": took, "mb": file.tell() / 1e6, "rss": rss / 1e3, "new": sum(looked.new.values()),
                   "refused": taken.refused, "entries": taken.new["entries"]}}))

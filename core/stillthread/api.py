@@ -7,6 +7,7 @@ Read the water (`Conditions`, `read_water`), plan out of a box (`Box`, `choose`)
 from stillthread import __version__
 from stillthread.depth.day import DayStrip, Forecast, day_strip
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
+from stillthread.depth.where_to_start import Start, where_to_start
 from stillthread.errors import (
     BadFile,
     BadInput,
@@ -22,11 +23,10 @@ from stillthread.plan.actions import Action, Hang, simulate_action, simulate_act
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
-from stillthread.plan.ladder import Rung, ladder
+from stillthread.plan.explaining.ladder import Rung, ladder
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
-from stillthread.plan.weigh import weigh
-from stillthread.plan.where import Start, where_to_start
+from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import Cast, CastResult, Water, level_water, simulate
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, simulate_drift

@@ -13,16 +13,16 @@ import numpy as np
 from stillthread.chart.marks import MARK_KINDS
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import Conditions, read_water
+from stillthread.depth.where_to_start import where_to_start
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import HANGING_MPS, Action, Hang
-from stillthread.plan.addition import best_addition
 from stillthread.plan.choose import Ranked, second_rod
-from stillthread.plan.ladder import ladder
-from stillthread.plan.match import Matcher
+from stillthread.plan.explaining.ladder import ladder
+from stillthread.plan.explaining.team import seats, warnings
 from stillthread.plan.methods import METHODS
-from stillthread.plan.setting import setting_of
-from stillthread.plan.team import seats, warnings
-from stillthread.plan.where import where_to_start
+from stillthread.plan.scoring.match import Matcher
+from stillthread.plan.scoring.setting import setting_of
+from stillthread.plan.seeking.addition import best_addition
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.starter import STARTER_FLIES
 from tests.practice.asking import ask, conditions_of

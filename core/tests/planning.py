@@ -12,8 +12,8 @@ from stillthread.plan.methods import METHODS
 from stillthread.plan.methods.base import Given
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.scorer import Scorer
-from stillthread.plan.seek import Weigher, seek
+from stillthread.plan.scoring.scorer import Scorer
+from stillthread.plan.seeking import Weigher, seek
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines

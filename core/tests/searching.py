@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from stillthread.search.grid import Grid, grid_of
-from stillthread.search.presentation import Presentation, Tied
+from stillthread.search.presentation import Presentation, TiedFly
 
 CLASSES = ("light natural", "dark natural", "bright lure", "dark lure")
 
@@ -19,10 +19,10 @@ def grid(mean_m: float = 3.0, sd_m: float = 1.0, deepest_m: float = 6.0, wanted:
 
 def hung(depth_m: float, fly_class: int = 1, second: int | None = None, minutes: float = 4.0) -> Presentation:
     """Return a float that holds its point at a depth, and a second fly a metre above it."""
-    flies = [Tied(f"fly of class {fly_class}", fly_class)]
+    flies = [TiedFly(f"fly of class {fly_class}", fly_class)]
     paths = [(depth_m, depth_m)]
     if second is not None:
-        flies.append(Tied(f"fly of class {second}", second))
+        flies.append(TiedFly(f"fly of class {second}", second))
         paths.append((depth_m - 1.0, depth_m - 1.0))
     key = f"float {depth_m:g} {fly_class} {second}"
     return Presentation(key, "indicator", "floating", tuple(flies), minutes, (0.0, 180.0), tuple(paths), depth_m, key)
@@ -33,7 +33,7 @@ def sunk(count_s: float, rate_mps: float = 0.08, fly_class: int = 1, line: str =
     deep = rate_mps * count_s
     key = f"{line} {count_s:g} {fly_class}"
     times, depths = (0.0, count_s + 1e-3, count_s + 45.0, count_s + 55.0), (0.0, deep, deep, 0.3)
-    flies = (Tied(f"fly of class {fly_class}", fly_class),)
+    flies = (TiedFly(f"fly of class {fly_class}", fly_class),)
     return Presentation(key, "sinker", line, flies, (count_s + 70.0) / 60.0, times, (depths,), None, key)
 
 

@@ -7,9 +7,9 @@ from dataclasses import replace
 from datetime import datetime
 
 from stillthread.depth.picture import read_water
-from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box
 from stillthread.plan.choose import choose
+from stillthread.plan.seeking.addition import best_addition
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.reading import Reading

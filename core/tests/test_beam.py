@@ -7,7 +7,7 @@ import unittest
 
 import numpy as np
 
-from stillthread.plan.seek.beam import seat_teams
+from stillthread.plan.seeking.beam import seat_teams
 
 SECOND = 0.2
 LEFT = np.array([[1.0, 0.8, 0.6, 0.4], [0.95, 0.76, 0.57, 0.38], [0.9, 0.72, 0.54, 0.36]])

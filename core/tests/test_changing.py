@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 import unittest
 
-from stillthread.plan.changing import Change, Tackle, change_between, learnt
+from stillthread.search.changing import Change, Tackle, change_between, learnt
 from stillthread.search.presentation import Costs
 
 

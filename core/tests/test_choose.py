@@ -16,9 +16,9 @@ from stillthread.errors import NoAnswer, OnIce
 from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.choose import Plan, choose, coverage, second_rod
-from stillthread.plan.lawful import check_rig
+from stillthread.plan.explaining.team import seats, warnings
 from stillthread.plan.methods import METHODS
-from stillthread.plan.team import seats, warnings
+from stillthread.plan.regulations import check_rig
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.flies import Fly

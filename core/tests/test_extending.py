@@ -14,9 +14,9 @@ from stillthread.depth.picture import read_water
 from stillthread.plan import choose as choosing
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.choose import choose
-from stillthread.plan.ladder import ladder
+from stillthread.plan.explaining.ladder import ladder
+from stillthread.plan.explaining.team import seats
 from stillthread.plan.methods import METHODS, base
-from stillthread.plan.team import seats
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines

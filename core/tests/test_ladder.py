@@ -10,8 +10,8 @@ import numpy as np
 from stillthread.plan.actions import Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.choose import choose
-from stillthread.plan.cruisers import how_to_lead, lead_m
-from stillthread.plan.ladder import ladder, other_counts
+from stillthread.plan.explaining.ladder import ladder, other_counts
+from stillthread.plan.scoring.cruisers import how_to_lead, lead_m
 from stillthread.sinking.cast import Cast, level_water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flies import Fly

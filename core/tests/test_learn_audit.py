@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from stillthread.learn.audit import Promise, correction_of, reliability
-from stillthread.learn.ways import WAYS, Fished, changed, changed_words, way_of
+from stillthread.learn.ways import WAYS, Setup, changed, changed_words, way_of
 from stillthread.tackle.lines import LINE_CLASSES, Stretch, line_of_class
 
 
@@ -67,7 +67,7 @@ class WayTest(unittest.TestCase):
         self.assertEqual(way_of(line_of_class("type-6"), "tow"), "Tow")
 
     def test_what_was_changed(self) -> None:
-        was = Fished("Type 3", "4 m", ("olive nymph",), "cast", "slow-twist", 0.05, 20.0)
+        was = Setup("Type 3", "4 m", ("olive nymph",), "cast", "slow-twist", 0.05, 20.0)
         cases = [
             (was, ()),
             (replace(was, count_s=21.0), ()),
@@ -80,7 +80,7 @@ class WayTest(unittest.TestCase):
         ]
         for now, what in cases:
             self.assertEqual(changed(was, now), what)
-        hung = Fished("Floating", "4 m", ("olive nymph",), "hang", set_depth_m=3.0)
+        hung = Setup("Floating", "4 m", ("olive nymph",), "hang", set_depth_m=3.0)
         self.assertEqual(changed(hung, replace(hung, set_depth_m=2.0)), ("depth of the float",))
         self.assertEqual(changed(was, hung), ("method", "line"))
 

@@ -12,10 +12,10 @@ import numpy as np
 from stillthread.depth.belief import chase_m
 from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import FoodPicture, rank_food
-from stillthread.food.kin import KIN
+from stillthread.food.substitutes import SUBSTITUTES
 from stillthread.judgement import JUDGEMENT
-from stillthread.plan.match import Matcher, pace_share, size_share
-from stillthread.plan.setting import Setting, setting_of
+from stillthread.plan.scoring.match import Matcher, pace_share, size_share
+from stillthread.plan.scoring.setting import Setting, setting_of
 from stillthread.tackle.flybox import BoxFly
 from tests.planning import SUMMER_DAY, fly, picture
 
@@ -75,7 +75,7 @@ class FlyTests(unittest.TestCase):
         self.assertAlmostEqual(self.on(fly("Palmered wet, claret"), "midge-film", 0.01)[0], 0.85 * 2.0**-J.shared_power)
 
     def test_kin_pass_for_each_other_in_part(self) -> None:
-        share = KIN[("damsel-nymph", "dragon-nymph")]
+        share = SUBSTITUTES[("damsel-nymph", "dragon-nymph")]
         slim = fly("Slim olive nymph")
         found, reach = self.on(slim, "dragon-nymph", 0.1)
         # Hook 12 where 6 to 10 is theirs, and olive is one of their colours.
@@ -129,5 +129,5 @@ class FlyTests(unittest.TestCase):
         self.assertAlmostEqual(size_share(20, (10, 14)), math.exp(-1.0))
 
     def test_kin_speak_of_foods_that_exist(self) -> None:
-        for (own, eaten), share in KIN.items():
+        for (own, eaten), share in SUBSTITUTES.items():
             self.assertTrue({own, eaten} <= set(FOODS) and own != eaten and 0.0 < share <= 0.5, (own, eaten))

@@ -15,10 +15,10 @@ from stillthread.plan.actions import BACK_SHARE, RECAST_S, RESET_S, Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import choose, given_for
+from stillthread.plan.explaining.tying import build_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import simulate_option, simulate_options
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.tying import build_for
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.thread import QUICK

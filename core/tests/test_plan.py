@@ -9,7 +9,7 @@ import numpy as np
 
 from stillthread.depth.picture import read_water
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.told import told_of
+from stillthread.plan.explaining.cast_report import cast_report
 from stillthread.rules.cautions import cautions_for, reminders_for
 from stillthread.sinking.cast import Cast, simulate
 from stillthread.sinking.retrieves import RETRIEVES
@@ -41,7 +41,7 @@ class ToldTests(unittest.TestCase):
         def words(key: str, count_s: float, fly: Fly = LIGHT_NYMPH, weed_m: float = 0.0) -> str:
             picture = read_water(conditions(weed_m=weed_m))
             tied, cast = rig(key, fly), Cast(18.0, count_s, STRIP)
-            told = told_of(picture, tied, cast, simulate(tied, cast, water_for(picture)))
+            told = cast_report(picture, tied, cast, simulate(tied, cast, water_for(picture)))
             self.assertLessEqual(told.band_s, told.cast_s)
             return " ".join(phrase.plain() for phrase in (*told.reasons, told.sum_differs))
 
@@ -55,7 +55,7 @@ class ToldTests(unittest.TestCase):
     def test_the_seconds_in_the_band_are_those_of_the_layers_that_it_holds(self) -> None:
         picture = read_water(conditions())
         tied, cast = rig("type-5"), Cast(18.0, 20.0, STRIP)
-        told = told_of(picture, tied, cast, simulate(tied, cast, water_for(picture)))
+        told = cast_report(picture, tied, cast, simulate(tied, cast, water_for(picture)))
         by_hand = sum(
             seconds
             for k, seconds in enumerate(told.result.layer_s[0])

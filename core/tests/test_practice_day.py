@@ -20,14 +20,13 @@ from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
 from stillthread.practice import drills, game
 from stillthread.practice.answer import PLAYED_MIN, cast, met, takes_of
-from stillthread.practice.deal import Own, again, check_seed, deal, read_so_far, seed_of_week
+from stillthread.practice.debrief import FishedCast, by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.fished import presentation, search_of
-from stillthread.practice.told import Cast as Fished
-from stillthread.practice.told import by_advice, by_ladder, fished_by, knew, luck_of, moments
+from stillthread.practice.scenario import Own, another_day, check_seed, read_so_far, scenario_of, seed_of_week
+from stillthread.practice.scenario_levels import LEVELS, new_seed, truth_again
 from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, READING_MIN, seeded
-from stillthread.practice.worlds import LEVELS, new_seed, truth_again
 from stillthread.search.day import Table, Thinker
-from stillthread.search.presentation import TAKE, Presentation, Tied
+from stillthread.search.presentation import TAKE, Presentation, TiedFly
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from tests.planning import BOX, FREE
@@ -42,19 +41,19 @@ DRAWN, DIGEST = [0.974489055788, 1.545039880014], "1f5abb78afe9"
 def still(depth_m: float, fly_class: int = 1, minutes: float = 2.0) -> Presentation:
     """Return a fly that lies at one depth for so long, and half a minute on the way."""
     path = (depth_m, depth_m)
-    return Presentation(f"still {depth_m}", "float", "floating", (Tied("fly", fly_class),), minutes, (0.0, 90.0), (path,))
+    return Presentation(f"still {depth_m}", "float", "floating", (TiedFly("fly", fly_class),), minutes, (0.0, 90.0), (path,))
 
 
 class DealTests(unittest.TestCase):
     def test_a_seed_is_the_same_day_on_every_machine(self) -> None:
         # Chance of the standard library alone: the digest was written down on another day.
         told = [
-            [seed, level, asdict(deal(seed, level).truth)["kind"], deal(seed, level).water]
+            [seed, level, asdict(scenario_of(seed, level).truth)["kind"], scenario_of(seed, level).water]
             for seed in (SEED, "ZXWVTS")
             for level in LEVELS
         ]
         self.assertEqual(
-            told, [[seed, level, deal(seed, level).truth.kind, deal(seed, level).water] for seed, level, *_ in told]
+            told, [[seed, level, scenario_of(seed, level).truth.kind, scenario_of(seed, level).water] for seed, level, *_ in told]
         )
         drawn = [seeded("still thread").random(), seeded("still thread").gauss(0.0, 1.0)]
         self.assertEqual([round(x, 12) for x in drawn], DRAWN)
@@ -69,59 +68,59 @@ class DealTests(unittest.TestCase):
             with self.assertRaises(BadInput):
                 check_seed(wrong)
         with self.assertRaises(BadInput):
-            deal(SEED, "impossible")
+            scenario_of(SEED, "impossible")
 
     def test_every_level_deals_days_that_can_be_fished(self) -> None:
         rng = seeded("many")
         kinds: dict[str, set[str]] = {level: set() for level in LEVELS}
         for level in LEVELS:
             for _ in range(12):
-                dealt = deal(new_seed(rng), level)
-                truth, bottom = dealt.truth, dealt.conditions.bottom_depth_m
+                scenario = scenario_of(new_seed(rng), level)
+                truth, bottom = scenario.truth, scenario.conditions.bottom_depth_m
                 kinds[level].add(truth.kind)
                 for depth in (truth.begin_m, truth.end_m, truth.other_m or truth.begin_m):
-                    self.assertTrue(0.0 < depth < bottom, dealt)
+                    self.assertTrue(0.0 < depth < bottom, scenario)
                 self.assertTrue(0.0 < truth.rate_pmin < 1.0)
                 self.assertEqual(truth.empty, truth.kind == "barren")
         self.assertEqual(kinds["easy"], {"steady"})
         self.assertGreater(len(kinds["hard"]), 3)
 
     def test_only_what_was_read_is_known(self) -> None:
-        dealt = deal(SEED, "easy")
-        nothing = read_so_far(dealt, frozenset(), 30.0)
+        scenario = scenario_of(SEED, "easy")
+        nothing = read_so_far(scenario, frozenset(), 30.0)
         self.assertEqual((len(nothing.readings), nothing.signs, len(nothing.assumed)), (1, (), 2))
-        self.assertEqual((nothing.at - dealt.conditions.at).total_seconds(), 1800.0)
-        every = read_so_far(dealt, frozenset(("lowering", "look", "sounding", "clarity")), 0.0)
+        self.assertEqual((nothing.at - scenario.conditions.at).total_seconds(), 1800.0)
+        every = read_so_far(scenario, frozenset(("lowering", "look", "sounding", "clarity")), 0.0)
         self.assertEqual(
-            (every.readings, every.secchi_m, every.assumed), (dealt.conditions.readings, dealt.conditions.secchi_m, ())
+            (every.readings, every.secchi_m, every.assumed), (scenario.conditions.readings, scenario.conditions.secchi_m, ())
         )
-        self.assertEqual(every.signs, dealt.signs)
+        self.assertEqual(every.signs, scenario.signs)
 
     def test_another_day_on_the_same_water_hides_other_fish(self) -> None:
-        first = deal(SEED, "easy")
-        second = again(first, "ZXWVTS", "hard")
+        first = scenario_of(SEED, "easy")
+        second = another_day(first, "ZXWVTS", "hard")
         self.assertEqual((second.conditions, second.turns, second.signs), (first.conditions, first.turns, first.signs))
         self.assertEqual(second.truth, truth_again(first.likely, "ZXWVTS", "hard"))
         self.assertNotEqual(second.truth, first.truth)
         self.assertIn(second.truth.kind, LEVELS["hard"].kinds)
         self.assertAlmostEqual(sum(first.likely.chance), 1.0, places=6)
-        begun = [again(first, new_seed(seeded(str(k))), "fair").truth.begin_m for k in range(400)]
+        begun = [another_day(first, new_seed(seeded(str(k))), "fair").truth.begin_m for k in range(400)]
         mean = sum(z * p for z, p in zip(first.likely.depth_m, first.likely.chance, strict=True))
         self.assertAlmostEqual(sum(begun) / len(begun), mean, delta=0.2)
         for seed, level in (("short", "easy"), ("ZXWVTS", "impossible")):
             with self.assertRaises(BadInput):
-                again(first, seed, level)
+                another_day(first, seed, level)
 
     def test_the_weather_turns_twice_and_what_is_read_turns_with_it(self) -> None:
-        dealt = deal(SEED, "fair")
-        self.assertEqual(len(dealt.turns), 2)
-        self.assertEqual(dealt.weather(0.0), (dealt.conditions.wind, dealt.conditions.cloud_fraction))
-        late = read_so_far(dealt, frozenset(), 235.0)
-        self.assertEqual((late.wind, late.cloud_fraction), dealt.turns[1][1:])
-        self.assertTrue(65.0 <= dealt.turns[0][0] <= 95.0)
+        scenario = scenario_of(SEED, "fair")
+        self.assertEqual(len(scenario.turns), 2)
+        self.assertEqual(scenario.weather(0.0), (scenario.conditions.wind, scenario.conditions.cloud_fraction))
+        late = read_so_far(scenario, frozenset(), 235.0)
+        self.assertEqual((late.wind, late.cloud_fraction), scenario.turns[1][1:])
+        self.assertTrue(65.0 <= scenario.turns[0][0] <= 95.0)
 
     def test_fish_move_come_and_go_and_are_not_at_home(self) -> None:
-        truth = replace(deal(SEED, "easy").truth, begin_m=2.0, end_m=4.0, patchy=True, empty=True)
+        truth = replace(scenario_of(SEED, "easy").truth, begin_m=2.0, end_m=4.0, patchy=True, empty=True)
         self.assertEqual([truth.centre_m(at) for at in (0.0, 60.0, 105.0, 150.0, 240.0)], [2.0, 2.0, 3.0, 4.0, 4.0])
         self.assertEqual(truth.rate_at(1.0, 0), 0.0)
         self.assertEqual(truth.rate_at(1.0, 1), truth.rate_pmin)
@@ -133,29 +132,29 @@ class OwnWaterTests(unittest.TestCase):
     def test_a_day_is_dealt_on_ones_own_water_in_its_own_season(self) -> None:
         south = Own("a lagoon", -41.3, -71.8, 780.0, 4.0, 8.0, 5.0, "brown")
         for seed in (SEED, "ZXWVTS", "XK9ZWD"):
-            dealt = deal(seed, "fair", south)
-            given = dealt.conditions
-            self.assertEqual((dealt.water, given.species.key, given.place.longitude_deg), ("a lagoon", "brown", -71.8))
+            scenario = scenario_of(seed, "fair", south)
+            given = scenario.conditions
+            self.assertEqual((scenario.water, given.species.key, given.place.longitude_deg), ("a lagoon", "brown", -71.8))
             self.assertTrue(6.4 <= given.bottom_depth_m <= 9.6 and 3.7 <= given.secchi_m <= 6.3)
             self.assertIn(given.at.month, (9, 10, 11, 12, 1, 2, 3, 4))
             self.assertEqual(given.at.utcoffset(), timedelta(hours=-5))
             usual = min(max(usual_surface_c(south.lake, given.at.date()), 5.0), 20.0)
             self.assertAlmostEqual(given.readings[0].water_c, usual, delta=1.6)
-            self.assertTrue(0.0 < dealt.truth.begin_m < given.bottom_depth_m)
-            unread = read_so_far(dealt, frozenset(), 0.0)
+            self.assertTrue(0.0 < scenario.truth.begin_m < given.bottom_depth_m)
+            unread = read_so_far(scenario, frozenset(), 0.0)
             self.assertEqual((unread.bottom_depth_m, unread.secchi_m), (8.0, 5.0))
-        self.assertNotEqual(deal(SEED, "fair", south).truth, deal(SEED, "fair").truth)
-        shallow = deal(SEED, "hard", replace(south, bottom_m=0.8))
+        self.assertNotEqual(scenario_of(SEED, "fair", south).truth, scenario_of(SEED, "fair").truth)
+        shallow = scenario_of(SEED, "hard", replace(south, bottom_m=0.8))
         self.assertEqual(shallow.conditions.bottom_depth_m, 1.0)
         # In a deep lake they are where the reading has them, not a tenth of the depth down.
         deep = [
-            deal(seed, "fair", replace(south, bottom_m=90.0)).truth.begin_m for seed in (SEED, "ZXWVTS", "XK9ZWD", "TB6R59")
+            scenario_of(seed, "fair", replace(south, bottom_m=90.0)).truth.begin_m for seed in (SEED, "ZXWVTS", "XK9ZWD", "TB6R59")
         ]
         self.assertLess(min(deep), 6.0)
 
 
 class GameTests(unittest.TestCase):
-    hidden = deal(SEED, "easy").hidden
+    hidden = scenario_of(SEED, "easy").hidden
 
     def shot(self, depth_m: float = 2.0) -> dict[str, Any]:
         return {"one": told(still(depth_m)), "low_m": depth_m, "high_m": depth_m, "bottom_m": 4.0, "touched": False}
@@ -206,11 +205,11 @@ class GameTests(unittest.TestCase):
         self.assertEqual((said["elsewhere"], said["key"]), (True, "a"))
 
     def test_choosy_days_are_choosy_and_no_way_is_answered_more_than_another(self) -> None:
-        likely = deal(SEED, "easy").likely
+        likely = scenario_of(SEED, "easy").likely
         days = [truth_again(likely, str(k), "hard") for k in range(60)]
         self.assertTrue(all(day.fly > 0 for day in days if day.kind == "selective"))
         self.assertTrue(any(day.fly == 0 for day in days))
-        of, _ = search_of(choose(read_water(deal(SEED, "easy").conditions), BOX, FREE))
+        of, _ = search_of(choose(read_water(scenario_of(SEED, "easy").conditions), BOX, FREE))
         self.assertEqual({one["share"] for one in of["options"]}, {1.0})
 
     def test_plans_go_along_for_what_may_be_read_next(self) -> None:
@@ -223,7 +222,7 @@ class GameTests(unittest.TestCase):
 
     def test_it_runs_on_nothing_but_the_standard_library_and_says_the_same(self) -> None:
         of = {**table([hung(1.0), hung(2.0), hung(3.0)])}
-        pack = json.dumps({"sealed": game.seal(self.hidden, deal(SEED, "easy").likely), "plans": [{"made": [], "table": of}]})
+        pack = json.dumps({"sealed": game.seal(self.hidden, scenario_of(SEED, "easy").likely), "plans": [{"made": [], "table": of}]})
         log = [game.act(self.hidden, [], {"kind": "cast", "shot": self.shot()})]
         asked = [
             json.dumps({"log": log, "told": None, **more})
@@ -251,7 +250,7 @@ class GameTests(unittest.TestCase):
 
 
 class AnswerTests(unittest.TestCase):
-    hidden = deal(SEED, "easy").hidden
+    hidden = scenario_of(SEED, "easy").hidden
     truth = replace(
         hidden.truth, begin_m=3.0, end_m=3.0, reach_m=1.0, rate_pmin=0.2, fly=0, other_m=None, patchy=False, empty=False
     )
@@ -292,7 +291,7 @@ class AnswerTests(unittest.TestCase):
 
     def test_any_rig_becomes_what_fish_see(self) -> None:
         action = Cast(18.0, 20.0, RETRIEVES["strip-pause"])
-        one, run = presentation(rig("type-3", HEAVY_NYMPH), action, deal(SEED, "easy"))
+        one, run = presentation(rig("type-3", HEAVY_NYMPH), action, scenario_of(SEED, "easy"))
         self.assertEqual((one.method, one.flies[0].name, len(one.depth_m)), ("cast", HEAVY_NYMPH.name, 1))
         self.assertAlmostEqual(one.minutes, (run.duration_s + 15.0) / 60.0, places=2)
         self.assertAlmostEqual(max(one.depth_m[0]), run.deepest_m(), delta=0.4)
@@ -303,11 +302,11 @@ class ToldTests(unittest.TestCase):
         rng = seeded("some days")
         best = advice = classic = 0.0
         for _ in range(5):
-            dealt = deal(new_seed(rng), "easy")
-            picture = read_water(read_so_far(dealt, frozenset(("lowering", "look", "sounding")), 15.0))
+            scenario = scenario_of(new_seed(rng), "easy")
+            picture = read_water(read_so_far(scenario, frozenset(("lowering", "look", "sounding")), 15.0))
             table, _ = search_of(choose(picture, BOX, FREE))
             options = Table.of(table).options
-            hidden = dealt.hidden
+            hidden = scenario.hidden
             ours = (knew(hidden, options), fished_by(hidden, by_advice(table)), fished_by(hidden, by_ladder(options)))
             best, advice, classic = best + ours[0], advice + ours[1], classic + ours[2]
         # What is measured over many days of each level stands in docs/practice.md.
@@ -324,8 +323,8 @@ class ToldTests(unittest.TestCase):
         hidden = replace(AnswerTests.hidden, truth=AnswerTests.truth)
         right, wrong = still(2.95), still(0.5)
 
-        def casts(*flies: Presentation) -> list[Fished]:
-            return [Fished(3.0 * k, one, 0, takes_of(hidden.truth, one, 3.0 * k), 0) for k, one in enumerate(flies)]
+        def casts(*flies: Presentation) -> list[FishedCast]:
+            return [FishedCast(3.0 * k, one, 0, takes_of(hidden.truth, one, 3.0 * k), 0) for k, one in enumerate(flies)]
 
         left = moments(hidden, casts(right, right, *[wrong] * 8), [right, wrong])
         said = [one.words.plain() for one in left]
@@ -335,12 +334,12 @@ class ToldTests(unittest.TestCase):
         self.assertIn("you found them", found[0].words.plain())
         self.assertEqual(found[0].cast, 3)
         empty = replace(hidden, truth=replace(hidden.truth, empty=True))
-        home = [Fished(3.0 * k, right, 0, 0.0, 0) for k in range(5)]
+        home = [FishedCast(3.0 * k, right, 0, 0.0, 0) for k in range(5)]
         self.assertIn("Nobody was at home", moments(empty, home, [right, wrong])[0].words.plain())
         self.assertEqual(moments(hidden, [], [right]), ())
 
     def test_luck_is_told_in_standard_deviations(self) -> None:
-        casts = [Fished(0.0, still(2.0), 0, 0.5, 1)] * 8
+        casts = [FishedCast(0.0, still(2.0), 0, 0.5, 1)] * 8
         self.assertAlmostEqual(luck_of(casts), (8 - 4) / 2.0)
 
 

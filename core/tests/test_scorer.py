@@ -11,12 +11,12 @@ import numpy as np
 
 from stillthread.judgement import JUDGEMENT
 from stillthread.plan.actions import Exposure, Hang
-from stillthread.plan.explain import still_or_moved, weak_point
+from stillthread.plan.explaining.reasons import still_or_moved, weak_point
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option, simulate_option
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.scorer import Scorer
-from stillthread.plan.setting import Setting
+from stillthread.plan.scoring.scorer import Scorer
+from stillthread.plan.scoring.setting import Setting
 from stillthread.sinking.cast import Cast, level_water
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.thread import QUICK

@@ -11,7 +11,7 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from stillthread.search.belief import STRAY_OVER_M, STRAY_PMIN, WEIGHTS, Belief, Event
+from stillthread.search.belief import STRAY_OVER_M, STRAY_PMIN, WEIGHTS, Event, SearchBelief
 from stillthread.search.day import think, think_json
 from stillthread.search.grid import ANY, RATES_PMIN, Grid
 from stillthread.search.policy import NO_CHANGE_BELOW, interest, takes_pmin
@@ -21,13 +21,13 @@ from tests.searching import grid, hung, sunk, table, told
 _R = len(RATES_PMIN)
 
 
-def marginal(belief: Belief) -> list[float]:
+def marginal(belief: SearchBelief) -> list[float]:
     """Return the chance of each centre, whatever else."""
     joint, width = belief.joint(), _R * len(belief.grid.reaches_m)
     return [sum(row[c * width + i] for row in joint for i in range(width)) for c in range(len(belief.grid.centres_m))]
 
 
-def mean_m(belief: Belief) -> float:
+def mean_m(belief: SearchBelief) -> float:
     return sum(c * p for c, p in zip(belief.grid.centres_m, marginal(belief), strict=True))
 
 
@@ -70,7 +70,7 @@ class BeliefTests(unittest.TestCase):
     def test_after_a_hundred_casts_of_teams_it_is_that_of_the_definition(self) -> None:
         rng, of = random.Random(4), grid()
         ways = [Exposed(w, of) for w in (hung(2.5, 1, 3), hung(4.0, 2, 1), hung(5.0, 3), sunk(20.0), sunk(45.0, fly_class=4))]
-        belief, casts = Belief(of), []
+        belief, casts = SearchBelief(of), []
         for _ in range(100):
             way = rng.choice(ways)
             events = []
@@ -87,7 +87,7 @@ class BeliefTests(unittest.TestCase):
         """With one place and one fly, k events in S minutes weigh each rate by rate^k exp(-rate S): the Poisson likelihood whose
         conjugate is the gamma (any textbook of Bayesian statistics, from memory)."""
         of, way = grid(), hung(3.0, 1)
-        belief, exposed = Belief(of), Exposed(hung(3.0, 1), grid())
+        belief, exposed = SearchBelief(of), Exposed(hung(3.0, 1), grid())
         for k in range(40):
             belief.cast(exposed, [Event(3.05, True)] if k in {5, 9, 20} else [])
         cell = min(range(len(of.cells)), key=lambda i: abs(of.cells[i][0] - 3.1) + abs(of.cells[i][1] - 0.9))
@@ -113,7 +113,7 @@ class BeliefTests(unittest.TestCase):
         self.assertEqual(team.minutes((False, False)), both)
 
     def test_blank_casts_move_it_away_and_a_take_brings_it_to_its_depth(self) -> None:
-        belief = Belief(grid(2.0, 1.5))
+        belief = SearchBelief(grid(2.0, 1.5))
         shallow = Exposed(hung(1.5), belief.grid)
         before = mean_m(belief)
         for _ in range(12):
@@ -124,14 +124,14 @@ class BeliefTests(unittest.TestCase):
 
     def test_a_knock_says_depth_right_and_fly_wrong_and_a_take_the_reverse(self) -> None:
         for took, more in ((True, True), (False, False)):
-            belief = Belief(grid())
+            belief = SearchBelief(grid())
             before = sum(belief.joint()[1])
             belief.cast(Exposed(hung(3.0, 1), belief.grid), [Event(3.0, took)])
             self.assertEqual(sum(belief.joint()[1]) > before, more)
             self.assertTrue(2.5 < mean_m(belief) < 4.2)
 
     def test_time_fades_where_and_how_many_each_in_its_own_kind_of_day_and_loses_nothing(self) -> None:
-        belief = Belief(grid())
+        belief = SearchBelief(grid())
         for _ in range(10):
             belief.cast(Exposed(hung(3.0), belief.grid), [Event(3.0, True)])
         kinds, nobody = belief.kinds(), [row[at] for state in belief.of.values() for row in state for at in range(0, 9, _R)]
@@ -148,7 +148,7 @@ class BeliefTests(unittest.TestCase):
         self.assertAlmostEqual(sum(WEIGHTS.values()), 1.0)
 
     def test_another_place_keeps_depth_and_fly_and_forgets_that_it_was_empty(self) -> None:
-        belief = Belief(grid())
+        belief = SearchBelief(grid())
         for _ in range(80):
             belief.cast(Exposed(hung(3.0), belief.grid))
             belief.cast(Exposed(hung(5.0, 2), belief.grid))
@@ -159,7 +159,7 @@ class BeliefTests(unittest.TestCase):
         self.assertAlmostEqual(sum(row[at] for row in belief.joint() for at in range(0, len(row), _R)), 0.10, places=9)
 
     def test_light_that_drives_them_down_moves_every_centre(self) -> None:
-        belief = Belief(grid(2.0, 0.5))
+        belief = SearchBelief(grid(2.0, 0.5))
         before = mean_m(belief)
         belief.shift(4)
         self.assertTrue(before + 0.6 < mean_m(belief) <= before + 1.0)
@@ -172,7 +172,7 @@ class FirstEventTests(unittest.TestCase):
         both alike (B. O. Koopman, Search and Screening, 1946; L. D. Stone, Theory of Optimal Search, 1975; from memory). Greedy
         search follows it: with chances 2 : 1 and equal sweep the first has ln 2 / (rate s) casts alone."""
         of = grid(2.0, 0.12)
-        belief = Belief(of)
+        belief = SearchBelief(of)
         # One class of fish, one rate, one reach: only the place is open.
         cells = {i for i, (c, u) in enumerate(of.cells) if u == of.reaches_m[0] and min(abs(c - 1.6), abs(c - 4.6)) < 0.13}
         for state in belief.of.values():

@@ -14,8 +14,8 @@ from stillthread.depth.picture import read_water
 from stillthread.plan.actions import simulate_action
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import choose
-from stillthread.plan.handed import hand_over
-from stillthread.search.belief import STILL, STRAY_OVER_M, STRAY_PMIN, Belief, Event
+from stillthread.plan.search_table.table import search_table
+from stillthread.search.belief import STILL, STRAY_OVER_M, STRAY_PMIN, Event, SearchBelief
 from stillthread.search.day import Table
 from stillthread.search.grid import RATES_PMIN, Grid
 from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Exposed
@@ -39,7 +39,7 @@ def day_in_june() -> tuple[Table, dict[str, CastResult]]:
     readings = tuple(Reading(d, t) for d, t in ((0.0, 16.0), (3.0, 15.6), (6.0, 12.5), (9.0, 10.0)))
     water = read_water(conditions(at=at, readings=readings, bottom_depth_m=9.0))
     plan = choose(water, BOX, FREE)
-    told, ways = hand_over(plan)
+    told, ways = search_table(plan)
     fished = water_for(water, plan.scorer.given.cast_m)
     runs = {key: simulate_action(way.rig, way.action, fished) for key, way in list(ways.items())[::10]}
     return Table.of(told), runs
@@ -112,7 +112,7 @@ def off_by(days: int) -> list[Off]:
     found = []
     for number in range(days):
         luck = np.random.default_rng(number)
-        belief, particles = Belief(grid), Particles(grid, luck)
+        belief, particles = SearchBelief(grid), Particles(grid, luck)
         for _ in range(CASTS):
             key = str(luck.choice(list(runs)))
             events = []

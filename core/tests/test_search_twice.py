@@ -7,7 +7,7 @@ import unittest
 
 import numpy as np
 
-from stillthread.search.belief import Belief, Event
+from stillthread.search.belief import Event, SearchBelief
 from stillthread.search.policy import next_move
 from stillthread.search.presentation import Costs, Exposed
 from tests import quick_search, searching
@@ -27,7 +27,7 @@ class TwoWays(unittest.TestCase):
         looked = changed = 0
         for seed in range(6):
             rng = random.Random(seed)
-            a, b = Belief(grid), quick_search.Belief(grid)
+            a, b = SearchBelief(grid), quick_search.Belief(grid)
             now: int | None = None
             at_min, since = 0.0, None
             for _ in range(25):

@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 from stillthread.errors import BadInput, OutOfRange
-from stillthread.plan.lawful import check_rig
+from stillthread.plan.regulations import check_rig
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig

@@ -13,10 +13,10 @@ from stillthread.errors import BadInput, OnIce
 from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.choose import choose, given_for
-from stillthread.plan.lawful import check_option
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
-from stillthread.plan.weigh import weigh
+from stillthread.plan.regulations import check_option
+from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines

@@ -13,8 +13,8 @@ from stillthread.chart.marks import Mark
 from stillthread.chart.soundings import depth_grid_of
 from stillthread.chart.standing import drift_along_s, exposure_at, stand
 from stillthread.depth.picture import Conditions
+from stillthread.depth.where_to_start import where_to_start
 from stillthread.errors import BadInput, OnIce
-from stillthread.plan.where import where_to_start
 from stillthread.water.reading import Reading
 from stillthread.weather.effects import boat_drift_mps
 from stillthread.weather.wind import Wind

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from common.job_limiter import jobs
 from common.problems import Problem
 from common.throttles import AtMost
-from common.works import works
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, UploadedFile
 
 from accounts.people import person
-from advice import choices, services, shows
+from advice import choices, serializers, services
 from advice.choice_schemas import CalendarIn, ChoicesIn, ChoicesOut, LeaderBuildIn, LeaderBuildOut, RankedOut, WeighingIn
 from advice.condition_schemas import ConditionsIn, ProfileFileOut
 from advice.day_schemas import DayStripIn, DayStripOut
@@ -31,7 +31,7 @@ SHORT = AtMost("300/m", group="short work")
 @router.get("/trade", operation_id="get_trade", response=TradeOut)
 def get_trade(request: HttpRequest) -> dict[str, Any]:
     """Show the tables behind the forms."""
-    return shows.trade_tables()
+    return serializers.trade_tables()
 
 
 @router.post("/pictures", operation_id="create_picture", throttle=SHORT, response={200: PictureOut, 404: Problem, 422: Problem})
@@ -52,21 +52,21 @@ def create_worths(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]
 def create_day_strip(request: HttpRequest, payload: DayStripIn) -> dict[str, Any]:
     """Read the whole day, hour by hour: light, likely food and likely feeding depth."""
     owner = person(request)
-    return works.do(owner.pk, ("day strip", payload.model_dump_json()), lambda: services.make_day_strip(owner, payload))
+    return jobs.do(owner.pk, ("day strip", payload.model_dump_json()), lambda: services.make_day_strip(owner, payload))
 
 
 @router.post("/starts", operation_id="create_starts", throttle=LONG, response={200: StartsOut, 404: Problem, 422: Problem})
 def create_starts(request: HttpRequest, payload: ConditionsIn) -> dict[str, Any]:
     """Rank the water's marks for the present conditions."""
     owner = person(request)
-    return works.do(owner.pk, ("starts", payload.model_dump_json()), lambda: services.find_starts(owner, payload))
+    return jobs.do(owner.pk, ("starts", payload.model_dump_json()), lambda: services.find_starts(owner, payload))
 
 
 @router.post("/choices", operation_id="create_choices", throttle=PLANS, response={200: ChoicesOut, 404: Problem, 422: Problem})
 def create_choices(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
     """Plan from the box: the best of every method, with how to tie it, its weak point, and the ladder when nothing comes."""
     owner = person(request)
-    return works.do(owner.pk, ("choices", payload.model_dump_json()), lambda: choices.make_choices(owner, payload))
+    return jobs.do(owner.pk, ("choices", payload.model_dump_json()), lambda: choices.make_choices(owner, payload))
 
 
 @router.post(
@@ -120,7 +120,7 @@ def create_profile_file(
         raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
     found = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
     return {
-        "readings": [shows.show_reading(r) for r in found.readings],
+        "readings": [serializers.show_reading(r) for r in found.readings],
         "oxygen": [{"depth_m": r.depth_m, "oxygen_mgl": r.oxygen_mgl} for r in found.oxygen],
         "notes": list(found.notes),
     }

@@ -11,8 +11,8 @@ from django.utils import timezone
 from accounts.models import User
 from advice.choice_schemas import CalendarIn, ChoicesIn, LeaderBuildIn, WeighingIn
 from advice.payloads import action_of, conditions_of, rig_of
-from advice.run_shows import PLAN_FRAMES, show_action, show_action_run
-from advice.shows import show_line, show_phrase
+from advice.run_serializers import PLAN_FRAMES, show_action, show_action_run
+from advice.serializers import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
 from stillthread.depth.day import day_strip
@@ -21,17 +21,17 @@ from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import Hang
-from stillthread.plan.addition import best_addition
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
-from stillthread.plan.handed import hand_over, minutes_left, shift_of
-from stillthread.plan.ladder import Rung, ladder
+from stillthread.plan.explaining.ladder import Rung, ladder
+from stillthread.plan.explaining.team import seats, warnings
+from stillthread.plan.explaining.tying import build_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option, spreads_of_options
-from stillthread.plan.team import seats, warnings
-from stillthread.plan.tying import build_for
-from stillthread.plan.weigh import weigh
+from stillthread.plan.search_table.table import minutes_left, search_table, shift_of
+from stillthread.plan.seeking.addition import best_addition
+from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.across import side_of
 from stillthread.sinking.cast import CastResult, Water
@@ -66,7 +66,7 @@ def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     """Return the table that the search on the water thinks with."""
     picture, _, _, plan = _plan(owner, payload)
     strip = day_strip(picture.conditions)
-    table, ways = hand_over(plan)
+    table, ways = search_table(plan)
     fish = {key: {"rig": show_rig(option), "action": show_action(option.action)} for key, option in ways.items()}
     return {"table": {**table, "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}, "fish": fish}
 

@@ -11,24 +11,24 @@ from advice.condition_schemas import ConditionsIn
 from advice.day_schemas import DayStripIn
 from advice.payloads import action_of, cast_of, conditions_of, rig_of
 from advice.run_schemas import RunIn, SimulationIn
-from advice.run_shows import show_action_run, show_choice, show_run
-from advice.shows import show_band, show_phrase, show_picture
+from advice.run_serializers import show_action_run, show_choice, show_run
+from advice.serializers import show_band, show_phrase, show_picture
 from box.services import core_fly, core_leader
 from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.depth.refining import worths
+from stillthread.depth.where_to_start import where_to_start
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.plan.lawful import check_rig
-from stillthread.plan.told import told_of
-from stillthread.plan.where import where_to_start
+from stillthread.plan.explaining.cast_report import cast_report
+from stillthread.plan.regulations import check_rig
 from stillthread.sinking.cast import Cast, Water, level_water, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.spread import simulate_spread
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
-from waters.chart_shows import wind_at
+from waters.chart_serializers import wind_at
 from waters.marks import MOST_MARKS, core_marks, marks_of
 from waters.outlines import outline_of, plane_of
 from waters.services import rules_of, water_of
@@ -130,7 +130,7 @@ def simulate_one(owner: User, payload: SimulationIn) -> dict[str, Any]:
     spread = simulate_spread(rig, cast, water)
     return {
         **show_run(spread, rig.flies, cast.mends_s),
-        "choice": show_choice(rig, cast, told_of(picture, rig, cast, spread.middle)),
+        "choice": show_choice(rig, cast, cast_report(picture, rig, cast, spread.middle)),
         "bottom": [{"distance_m": distance, "depth_m": depth} for distance, depth in water.bottom],
     }
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from common.job_limiter import jobs
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from common.throttles import AtMost
-from common.works import works
 from django.http import HttpRequest, HttpResponse
 from ninja import Header, Query, Router, Status
 
@@ -196,7 +196,7 @@ def create_search(request: HttpRequest, payload: ChoicesIn) -> dict[str, Any]:
 
     What changes cost is told by the times of your own log."""
     owner = person(request)
-    return works.do(owner.pk, ("search", payload.model_dump_json()), lambda: thinking.make_search(owner, payload))
+    return jobs.do(owner.pk, ("search", payload.model_dump_json()), lambda: thinking.make_search(owner, payload))
 
 
 @router.post(
@@ -211,4 +211,4 @@ def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[s
     Without a `log` it is the day's own, as far as it has come."""
     owner = person(request)
     day = services.day_of(owner, day_id)
-    return works.do(owner.pk, object(), lambda: thinking.think(day, payload))
+    return jobs.do(owner.pk, object(), lambda: thinking.think(day, payload))

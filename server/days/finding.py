@@ -13,7 +13,7 @@ from days.models import Day, Presentation
 from days.schemas import DaysQuery
 from days.services import days_of
 from days.tally import tally
-from stillthread.learn.ways import Fished, changed, changed_words
+from stillthread.learn.ways import Setup, changed, changed_words
 from stillthread.phrase import Phrase
 
 
@@ -50,9 +50,9 @@ def changes_on(day_id: UUID) -> dict[Any, Phrase | None]:
     return {after.pk: changed_words(changed(_fished(before), _fished(after))) for before, after in pairwise(fished)}
 
 
-def _fished(one: Presentation) -> Fished:
+def _fished(one: Presentation) -> Setup:
     action = one.action
-    return Fished(
+    return Setup(
         one.line["name"], one.leader["name"], tuple(placed["fly"]["name"] for placed in one.flies), action["kind"],
         action.get("retrieve_key"), action.get("retrieve_mps"), action.get("count_s"), action.get("set_depth_m"),
     )  # fmt: skip

@@ -19,8 +19,8 @@ from accounts.models import User
 from advice.action_schemas import ActionIn, CastIn, HangIn, TowIn
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import action_of, conditions_of, local_to_utc, rig_of, told_plainly
-from advice.run_shows import frames_of, show_action
-from advice.shows import show_phrase
+from advice.run_serializers import frames_of, show_action
+from advice.serializers import show_phrase
 from days.models import Day, Entry, Photo, Presentation
 from days.schemas import AdviceIn, DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from days.tally import facts_of, stale, told_of

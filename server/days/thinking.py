@@ -16,12 +16,12 @@ from advice.choice_schemas import ChoicesIn
 from advice.search_schemas import MovesIn, SearchTableIO
 from days.models import Day, Entry, Presentation
 from days.services import path_of
-from stillthread.plan.changing import Change, Tackle, change_between, learnt
-from stillthread.plan.handed import met_of, told
+from stillthread.plan.search_table.table import as_json, met_of
+from stillthread.search.changing import Change, Tackle, change_between, learnt
 from stillthread.search.day import Table, Thinker
 from stillthread.search.grid import Grid
 from stillthread.search.presentation import Presentation as SearchPresentation
-from stillthread.search.presentation import Tied
+from stillthread.search.presentation import TiedFly
 
 _thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
 _thinking = threading.Lock()
@@ -84,12 +84,12 @@ def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[st
     hung = one.action["kind"] == "hang"
     path = path_of(one)
     times, paths = path["time_s"], tuple(tuple(fly["depth_m"]) for fly in path["flies"])
-    flies = tuple(Tied(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
+    flies = tuple(TiedFly(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
     seen = SearchPresentation(
         str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
         one.action["set_depth_m"] if hung else None,
     )  # fmt: skip
-    return told(replace(seen, met=met_of(seen, grid)))
+    return as_json(replace(seen, met=met_of(seen, grid)))
 
 
 def think(day: Day, asked: MovesIn) -> dict[str, Any]:

@@ -29,7 +29,7 @@ from stillthread.plan.choose import MOOD, given_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.scorer import Scorer
+from stillthread.plan.scoring.scorer import Scorer
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Cast, CastResult, simulate
 from stillthread.sinking.retrieves import RETRIEVES

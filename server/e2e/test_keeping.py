@@ -10,9 +10,9 @@ import zipfile
 from datetime import date
 from pathlib import Path
 
+from archive.exporting import write_archive
+from archive.tests.test_archive import changed
 from django.core.management import call_command
-from keeping.tests.test_archive import changed
-from keeping.writing import write_archive
 from playwright.sync_api import FilePayload, Page, expect
 
 from accounts.models import Token, User

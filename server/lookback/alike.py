@@ -10,7 +10,7 @@ import numpy as np
 from accounts.models import Preferences, User
 from advice.condition_schemas import ConditionsIn
 from advice.payloads import conditions_of
-from advice.shows import show_phrase
+from advice.serializers import show_phrase
 from days.models import DayFacts, Stretch
 from days.tally import LAYERS, tally
 from stillthread.depth.picture import Conditions

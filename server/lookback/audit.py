@@ -12,7 +12,7 @@ from django.db.models import CharField
 from django.db.models.functions import Cast
 
 from accounts.models import User
-from advice.shows import show_phrase
+from advice.serializers import show_phrase
 from days.finding import where_of
 from days.models import Presentation, Stretch
 from days.schemas import DaysQuery

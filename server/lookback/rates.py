@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from accounts.models import User
-from advice.shows import show_phrase
+from advice.serializers import show_phrase
 from days.schemas import DaysQuery
 from days.tally import tally
-from lookback.stretches import ORDERED, Fished, Way, fished, grouped
+from lookback.stretches import ORDERED, StretchRows, Way, fished, grouped
 from stillthread.learn.comparing import best_of, compared_words
 from stillthread.learn.rates import Rate, rates_of
 
@@ -38,7 +38,7 @@ def find_answers(owner: User, query: DaysQuery) -> dict[str, Any]:
     }
 
 
-def _rates(found: Fished, by: str, of: str) -> dict[str, Any]:
+def _rates(found: StretchRows, by: str, of: str) -> dict[str, Any]:
     ways, groups = grouped(found, by, of)
     left_out = 0
     if len(ways) > MOST_WAYS:

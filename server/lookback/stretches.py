@@ -105,7 +105,7 @@ ORDERED = ("depth", "above_bottom", "temperature", "light", "wind", "hour", "mon
 
 
 @dataclass(frozen=True, slots=True)
-class Fished:
+class StretchRows:
     """The stretches of a query: which day each is of, 0 to `days`, hours, takes and landed, (n_row,); the columns that were
     asked for; and for those by depth their layers, (n_row, 6, `LAYERS`)."""
 
@@ -119,7 +119,7 @@ class Fished:
         return float(self.sums[name].sum())
 
 
-def fished(owner: User, query: DaysQuery, groupings: Sequence[str]) -> Fished:
+def fished(owner: User, query: DaysQuery, groupings: Sequence[str]) -> StretchRows:
     """Return what was fished on the days that a query is about, as far as these groupings need it."""
     names = list(dict.fromkeys(BY[by].column for by in groupings if by in BY))
     layers = any(by in LEVELS for by in groupings)
@@ -133,10 +133,10 @@ def fished(owner: User, query: DaysQuery, groupings: Sequence[str]) -> Fished:
         packed = np.frombuffer(b"".join(rows[-1]), np.float32).reshape(len(day), 6, LAYERS)
     sums = {name: np.array(row, dtype=np.float64) for name, row in zip(SUMS, rows[1:], strict=False)}
     kept = dict(zip(names, rows[1 + len(SUMS) :], strict=False))
-    return Fished(day.ravel(), len(ids), sums, kept, packed)
+    return StretchRows(day.ravel(), len(ids), sums, kept, packed)
 
 
-def grouped(found: Fished, by: str, of: str) -> tuple[list[Way], list[Group]]:
+def grouped(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Group]]:
     """Return the ways of a chart with their takes (or fish landed) and hours on each day."""
     if by in LEVELS:
         return _by_level(found, by, of)
@@ -160,7 +160,7 @@ def grouped(found: Fished, by: str, of: str) -> tuple[list[Way], list[Group]]:
     return [way for way, _ in kept], [group for _, group in kept]
 
 
-def _by_level(found: Fished, by: str, of: str) -> tuple[list[Way], list[Group]]:
+def _by_level(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Group]]:
     assert found.layers is not None
     if not found.days:
         return [], []

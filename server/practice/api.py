@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Annotated, Any
 from uuid import UUID
 
+from common.job_limiter import jobs
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from common.throttles import AtMost
-from common.works import works
 from django.http import HttpRequest
 from ninja import Path, Router, Status
 
@@ -81,7 +81,7 @@ def put_practice_act(request: HttpRequest, day_id: UUID, number: ActNumber, payl
     owner = person(request)
     if payload.kind != "end":
         return services.show_day(services.do_act(owner, day_id, number, payload))
-    ended = works.do(owner.pk, ("practice end", str(day_id), number), lambda: services.do_act(owner, day_id, number, payload))
+    ended = jobs.do(owner.pk, ("practice end", str(day_id), number), lambda: services.do_act(owner, day_id, number, payload))
     return services.show_day(ended)
 
 
@@ -94,7 +94,7 @@ def put_practice_act(request: HttpRequest, day_id: UUID, number: ActNumber, payl
 def take_practice_day(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
     """Take the day along, to play it with no connection; its truth goes with it, sealed."""
     owner = person(request)
-    return works.do(owner.pk, ("practice pack", str(day_id)), lambda: packs.take_along(owner, day_id))
+    return jobs.do(owner.pk, ("practice pack", str(day_id)), lambda: packs.take_along(owner, day_id))
 
 
 @router.post(
@@ -117,7 +117,7 @@ def make_practice_shot(request: HttpRequest, day_id: UUID, payload: ShotIn) -> d
 def get_practice_plan(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
     """Plan from the starter box, for the water as it has been read so far."""
     owner = person(request)
-    return works.do(owner.pk, ("practice", str(day_id)), lambda: services.show_plan(owner, day_id))
+    return jobs.do(owner.pk, ("practice", str(day_id)), lambda: services.show_plan(owner, day_id))
 
 
 @router.get(
@@ -129,7 +129,7 @@ def get_practice_plan(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
 def get_practice_advice(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
     """Say what the app would do next, from what the angler knows."""
     owner = person(request)
-    return works.do(owner.pk, ("practice advice", str(day_id)), lambda: services.show_advice(owner, day_id))
+    return jobs.do(owner.pk, ("practice advice", str(day_id)), lambda: services.show_advice(owner, day_id))
 
 
 @router.get(
@@ -141,7 +141,7 @@ def get_practice_advice(request: HttpRequest, day_id: UUID) -> dict[str, Any]:
 def get_practice_school(request: HttpRequest, day_id: UUID, school: str) -> dict[str, Any]:
     """Say what the app would have taken by another school, once the day has ended."""
     owner = person(request)
-    return works.do(owner.pk, ("school", str(day_id), school), lambda: services.by_school(owner, day_id, school))
+    return jobs.do(owner.pk, ("school", str(day_id), school), lambda: services.by_school(owner, day_id, school))
 
 
 @router.get("/drills", operation_id="list_drills", response={200: DrillPage})

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from accounts.models import User
-from advice.shows import show_phrase
+from advice.serializers import show_phrase
 from practice.models import Drill
 from stillthread.practice import drills
 

@@ -13,14 +13,24 @@ from common.problems import Refused
 from django.db import transaction
 
 from accounts.models import User
-from advice.run_shows import show_action
+from advice.run_serializers import show_action
 from practice.models import PracticeDay
-from practice.services import EVERY, day_of, dealt_of, planned, show_name, show_option, show_plan_of, show_seen, water_of_day
+from practice.services import (
+    EVERY,
+    day_of,
+    planned,
+    scenario_of_day,
+    show_name,
+    show_option,
+    show_plan_of,
+    show_seen,
+    water_of_day,
+)
 from stillthread.plan.actions import Action, Hang
 from stillthread.plan.option import Option
 from stillthread.practice import game
-from stillthread.practice.deal import Dealt
 from stillthread.practice.fished import shot_of
+from stillthread.practice.scenario import Scenario
 from stillthread.practice.truth import DAY_MIN
 from stillthread.sinking.cast import Cast
 
@@ -45,28 +55,28 @@ def take_along(owner: User, day_id: UUID) -> dict[str, Any]:
 
 
 def _pack(day: PracticeDay, read: frozenset[str], hour: int) -> dict[str, Any]:
-    dealt, of = dealt_of(day), water_of_day(day)
+    scenario, of = scenario_of_day(day), water_of_day(day)
     plans, tables = [], []
     for made in game.ahead(read):
         plan, table, ways = planned(of, made, hour)
-        fished = {key: {**show_option(option), "shot": shot_of(option.rig, option.action, dealt)}
+        fished = {key: {**show_option(option), "shot": shot_of(option.rig, option.action, scenario)}
                   for key, option in ways.items()}  # fmt: skip
-        turns = {one.option.method.key: [*_turned(one.option, dealt)] for one in plan.ranked}
+        turns = {one.option.method.key: [*_turned(one.option, scenario)] for one in plan.ranked}
         plans.append({"made": sorted(made), **show_plan_of(plan), "ways": fished, "turns": turns})
         tables.append({"made": sorted(made), "table": table})
     return {
         "name": show_name(day),
-        "game": json.dumps({"sealed": game.seal(dealt.hidden, dealt.likely), "plans": tables}),
+        "game": json.dumps({"sealed": game.seal(scenario.hidden, scenario.likely), "plans": tables}),
         "plans": plans,
-        "seen": dict(_seen(dealt, read, hour)),
+        "seen": dict(_seen(scenario, read, hour)),
         "log": day.log,
     }
 
 
-def _turned(option: Option, dealt: Dealt) -> Iterator[dict[str, Any]]:
+def _turned(option: Option, scenario: Scenario) -> Iterator[dict[str, Any]]:
     """Yield a way to fish at the counts, or the depths of its float, that an angler may turn it to."""
-    for action in [option.action, *_other_depths(option, dealt.conditions.bottom_depth_m)]:
-        yield {"action": show_action(action), "shot": shot_of(option.rig, action, dealt)}
+    for action in [option.action, *_other_depths(option, scenario.conditions.bottom_depth_m)]:
+        yield {"action": show_action(action), "shot": shot_of(option.rig, action, scenario)}
 
 
 def _other_depths(option: Option, bottom_m: float) -> Iterator[Action]:
@@ -88,11 +98,11 @@ def _steps(middle: float, step: float, least: float, most: float) -> Iterator[fl
             yield middle + step * k
 
 
-def _seen(dealt: Dealt, read: frozenset[str], hour: int) -> Iterator[tuple[str, Any]]:
+def _seen(scenario: Scenario, read: frozenset[str], hour: int) -> Iterator[tuple[str, Any]]:
     """Yield the water as it looks from now on, hour by hour, by what may have been read till then."""
     left = sorted(EVERY - read)
     for many in range(len(left) + 1):
         for more in combinations(left, many):
             made = read | set(more)
             for at in range(hour, int(DAY_MIN / HOUR_MIN)):
-                yield f"{'+'.join(sorted(made))}|{at}", show_seen(dealt, made, HOUR_MIN * at)
+                yield f"{'+'.join(sorted(made))}|{at}", show_seen(scenario, made, HOUR_MIN * at)

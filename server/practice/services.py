@@ -17,8 +17,8 @@ from django.utils import timezone
 from accounts.models import User
 from advice.choices import show_ranked, show_rig
 from advice.payloads import action_of, rig_of
-from advice.run_shows import show_action
-from advice.shows import show_picture
+from advice.run_serializers import show_action
+from advice.serializers import show_picture
 from practice.models import PracticeDay
 from practice.schemas import ActIn, PracticeDayIn, ShotIn
 from stillthread.depth.picture import read_water
@@ -29,11 +29,11 @@ from stillthread.plan.choose import Plan, choose
 from stillthread.plan.option import Option
 from stillthread.plan.schools import SCHOOLS
 from stillthread.practice import game
-from stillthread.practice.deal import Dealt, Own, again, check_seed, deal, read_so_far, seed_of_week
+from stillthread.practice.debrief import by_advice, fished_by
 from stillthread.practice.fished import search_of, shot_of
-from stillthread.practice.told import by_advice, fished_by
+from stillthread.practice.scenario import Own, Scenario, another_day, check_seed, read_so_far, scenario_of, seed_of_week
+from stillthread.practice.scenario_levels import new_seed
 from stillthread.practice.truth import DAY_MIN, READING_MIN
-from stillthread.practice.worlds import new_seed
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from waters.services import water_of
@@ -57,8 +57,8 @@ class Of:
     level: str
     own: Own | None
 
-    def deal(self) -> Dealt:
-        return deal(self.seed, self.level, self.own)
+    def deal(self) -> Scenario:
+        return scenario_of(self.seed, self.level, self.own)
 
 
 def water_of_day(day: PracticeDay) -> Of:
@@ -66,9 +66,9 @@ def water_of_day(day: PracticeDay) -> Of:
     return Of(day.seed, day.level, own) if day.like is None else Of(day.like["seed"], day.like["level"], own)
 
 
-def dealt_of(day: PracticeDay) -> Dealt:
-    dealt = water_of_day(day).deal()
-    return dealt if day.like is None else again(dealt, day.seed, day.level)
+def scenario_of_day(day: PracticeDay) -> Scenario:
+    scenario = water_of_day(day).deal()
+    return scenario if day.like is None else another_day(scenario, day.seed, day.level)
 
 
 def put_day(owner: User, day_id: UUID, payload: PracticeDayIn) -> tuple[PracticeDay, bool]:
@@ -92,7 +92,7 @@ def put_day(owner: User, day_id: UUID, payload: PracticeDayIn) -> tuple[Practice
         day.own, day.taken, day.like = first.own, first.taken, {"seed": of.seed, "level": of.level}
     elif payload.water_id is not None:
         day.own = asdict(_own(owner, payload.water_id))
-    dealt_of(day)
+    scenario_of_day(day)
     defaults = {name: getattr(day, name) for name in ("owner", "seed", "level", "own", "like", "taken")}
     # A resend that is under way at the same time finds the first one.
     return PracticeDay.objects.get_or_create(id=day_id, defaults=defaults)
@@ -115,10 +115,10 @@ def do_act(owner: User, day_id: UUID, number: int, payload: ActIn) -> PracticeDa
         if number < len(day.log):
             raise Refused(409, "done_otherwise", DONE_OTHERWISE)
         return day if day.ended_at is not None else _end(owner, day, number)
-    dealt = dealt_of(day)
+    scenario = scenario_of_day(day)
     done: dict[str, Any] = payload.dict()
     if payload.kind == "cast":
-        done = {"kind": "cast", "shot": _shot(day, dealt, payload)}
+        done = {"kind": "cast", "shot": _shot(day, scenario, payload)}
     with transaction.atomic():
         day = day_of(owner, day_id, lock=True)
         if number < len(day.log):
@@ -127,7 +127,7 @@ def do_act(owner: User, day_id: UUID, number: int, payload: ActIn) -> PracticeDa
             return day
         _check_turn(day, number)
         try:
-            day.log.append(game.act(dealt.hidden, day.log, done))
+            day.log.append(game.act(scenario.hidden, day.log, done))
         except game.NotNow as refused:
             raise Refused(409, refused.code, refused.detail) from None
         day.save(update_fields=["log"])
@@ -147,9 +147,9 @@ def _of(act: Mapping[str, Any]) -> tuple[Any, ...]:
     return act["kind"], act.get("what"), shot["one"]["key"] if act["kind"] == "cast" else None
 
 
-def _shot(day: PracticeDay, dealt: Dealt, payload: ShotIn) -> dict[str, Any]:
-    wind_mps = dealt.weather(game.at_min(day.log))[0].speed_mps
-    return shot_of(rig_of(payload.rig), action_of(payload.action, wind_mps), dealt)
+def _shot(day: PracticeDay, scenario: Scenario, payload: ShotIn) -> dict[str, Any]:
+    wind_mps = scenario.weather(game.at_min(day.log))[0].speed_mps
+    return shot_of(rig_of(payload.rig), action_of(payload.action, wind_mps), scenario)
 
 
 def make_shot(owner: User, day_id: UUID, payload: ShotIn) -> dict[str, Any]:
@@ -157,13 +157,13 @@ def make_shot(owner: User, day_id: UUID, payload: ShotIn) -> dict[str, Any]:
     day = day_of(owner, day_id)
     if day.taken is None:
         raise Refused(409, "not_taken", "That is told of a day that was taken along.")
-    return _shot(day, dealt_of(day), payload)
+    return _shot(day, scenario_of_day(day), payload)
 
 
 def _end(owner: User, day: PracticeDay, number: int) -> PracticeDay:
     """End the day, early or in its time, and tell what it was."""
     _check_turn(day, number)
-    told = game.tell(dealt_of(day).hidden, plan_of(day)[1], day.log)
+    told = game.tell(scenario_of_day(day).hidden, plan_of(day)[1], day.log)
     with transaction.atomic():
         day = day_of(owner, day.pk, lock=True)
         if day.ended_at is None:
@@ -226,7 +226,7 @@ def by_school(owner: User, day_id: UUID, school: str) -> dict[str, Any]:
         raise Refused(409, "not_ended", "That is told when the day has ended.")
     if school not in SCHOOLS:
         raise BadInput(f"school {school!r} is not known. Known: {', '.join(SCHOOLS)}.", field="school")
-    takes = fished_by(dealt_of(day).hidden, by_advice(plan_of(day)[1], school))
+    takes = fished_by(scenario_of_day(day).hidden, by_advice(plan_of(day)[1], school))
     return {"name": SCHOOLS[school].name, "takes": round(takes, 2)}
 
 
@@ -244,24 +244,24 @@ def show_row(day: PracticeDay) -> dict[str, Any]:
 
 def show_day(day: PracticeDay) -> dict[str, Any]:
     """Return a day as far as it has been fished. Of the truth nothing is in it before it has ended."""
-    dealt, at = dealt_of(day), min(game.at_min(day.log), DAY_MIN)
+    scenario, at = scenario_of_day(day), min(game.at_min(day.log), DAY_MIN)
     return {
         **show_name(day),
         **game.show(day.log, day.told),
-        **show_seen(dealt, EVERY if day.told else game.made(day.log), at),
+        **show_seen(scenario, EVERY if day.told else game.made(day.log), at),
     }
 
 
 def show_name(day: PracticeDay) -> dict[str, Any]:
     return {
-        "id": day.pk, "seed": day.seed, "level": day.level, "water": dealt_of(day).water,
+        "id": day.pk, "seed": day.seed, "level": day.level, "water": scenario_of_day(day).water,
         "own": day.own is not None, "for_friends": day.own is None and day.like is None, "taken": day.taken is not None,
     }  # fmt: skip
 
 
-def show_seen(dealt: Dealt, made: frozenset[str], at_min: float) -> Mapping[str, Any]:
+def show_seen(scenario: Scenario, made: frozenset[str], at_min: float) -> Mapping[str, Any]:
     """Return the water as it has been read by then."""
-    known = read_so_far(dealt, made, at_min)
+    known = read_so_far(scenario, made, at_min)
     return {
         "picture": show_picture(read_water(known)),
         "bottom_m": known.bottom_depth_m,

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from archive.api import router as archive_router
+from archive.tables_api import router as tables_router
 from common import problems
 from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
-from keeping.api import router as keeping_router
-from keeping.tables_api import router as tables_router
 from lookback.api import router as lookback_router
 from practice.api import router as practice_router
 
@@ -48,5 +48,5 @@ api.add_router("", days_router)
 api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])
 api.add_router("", lookback_router)
 api.add_router("", practice_router)
-api.add_router("", keeping_router)
+api.add_router("", archive_router)
 api.add_router("", tables_router)

@@ -8,7 +8,6 @@ import time
 import uuid
 from collections.abc import Callable
 
-from common.works import works
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from prometheus_client import CONTENT_TYPE_LATEST, Counter, Gauge, Histogram, generate_latest
@@ -19,7 +18,7 @@ SECONDS = Histogram(
     "still_request_seconds", "Time to answer.", ("route",), buckets=(0.01, 0.03, 0.1, 0.3, 1.0, 3.0, 10.0, 30.0)
 )
 WORKS = Gauge("still_works", "Long work that runs or waits.")
-WORKS.set_function(works.asked)
+WORKS.set_function(jobs.asked)
 
 
 def _route(request: HttpRequest) -> str:

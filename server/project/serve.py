@@ -14,7 +14,7 @@ from typing import Any
 
 import waitress
 
-# Two of them may plan at a time and ten more wait for it (common.works): the others stay free for the log.
+# Two of them may plan at a time and ten more wait for it (common.job_limiter): the others stay free for the log.
 THREADS = 24
 MOST_CONNECTIONS = 1000
 SILENT_S = 20

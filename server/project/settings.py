@@ -75,7 +75,7 @@ INSTALLED_APPS = [
     "demo",
     "lookback",
     "practice",
-    "keeping",
+    "archive.apps.ArchiveConfig",
 ]
 
 MIDDLEWARE = [

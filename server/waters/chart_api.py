@@ -7,10 +7,10 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from common.fields import Name, Notes, within
+from common.job_limiter import jobs
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from common.throttles import AtMost
-from common.works import works
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
@@ -19,7 +19,7 @@ from stillthread.errors import BadFile
 from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MPS
 from stillthread.weather.wind import Wind
 from waters.chart_files import MOST_BYTES, geojson_of, gpx_of, take_chart_file
-from waters.chart_shows import shores, show_chart, show_section, show_standing
+from waters.chart_serializers import shores, show_chart, show_section, show_standing
 from waters.marks import mark_of, marks_of, save_mark
 from waters.models import Mark, Survey
 from waters.services import water_of
@@ -196,7 +196,7 @@ def put_outline(request: HttpRequest, water_id: int, payload: OutlineIn) -> dict
     """Set, replace or take away the outline."""
     owner = person(request)
     water = water_of(owner, water_id)
-    works.do(owner.pk, object(), lambda: set_outline(water, payload.geometry, payload.ring_m))
+    jobs.do(owner.pk, object(), lambda: set_outline(water, payload.geometry, payload.ring_m))
     return show_chart(water)
 
 
@@ -218,7 +218,7 @@ def create_chart_file(
     water = water_of(owner, water_id)
     if (file.size or 0) > MOST_BYTES:
         raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Thin it first.", field="chart")
-    return works.do(
+    return jobs.do(
         owner.pk,
         object(),
         lambda: take_chart_file(water, file.name or "file", file.read(), depth_unit=depth_unit, epsg=epsg),
@@ -259,7 +259,7 @@ def delete_survey(request: HttpRequest, water_id: int, survey_id: int) -> Status
     """Take a survey away; the bottom is drawn anew from the others."""
     owner = person(request)
     water = water_of(owner, water_id)
-    works.do(owner.pk, object(), lambda: remove_survey(water, survey_id))
+    jobs.do(owner.pk, object(), lambda: remove_survey(water, survey_id))
     return Status(204, None)
 
 

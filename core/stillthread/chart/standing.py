@@ -22,7 +22,7 @@ ALONG_DEG = 50.0  # a boat drifts along a line when the line lies within this of
 
 
 @dataclass(frozen=True, slots=True)
-class Exposure:
+class ShoreExposure:
     """A place under one wind: `fetch_m` upwind, `waves`, and `onto`, 1 where it blows straight onto the shore at hand, -1 off
     it, `None` far from any shore."""
 
@@ -55,8 +55,8 @@ class Standing:
 
     xy: FloatArray
     depth_m: float | None
-    now: Exposure
-    turned: tuple[Exposure, ...]
+    now: ShoreExposure
+    turned: tuple[ShoreExposure, ...]
     rose: tuple[FloatArray, FloatArray]
     casts: tuple[CastWay, CastWay]
     drift_m: float
@@ -64,7 +64,7 @@ class Standing:
     drogue_s: float | None
 
 
-def exposure_at(outline: Outline, xy: FloatArray, wind: Wind) -> Exposure:
+def exposure_at(outline: Outline, xy: FloatArray, wind: Wind) -> ShoreExposure:
     """Return how a point in the water, shape (2,) [m], lies to a wind."""
     reach = float(fetch_m(outline, xy, wind.from_deg)[0])
     boundary = outline.water.boundary
@@ -75,7 +75,7 @@ def exposure_at(outline: Outline, xy: FloatArray, wind: Wind) -> Exposure:
     if 0.01 < away_m <= NEAR_SHORE_M:
         blows = math.radians(wind.from_deg + 180.0)
         onto = float(to_shore @ (math.sin(blows), math.cos(blows))) / away_m
-    return Exposure(wind.from_deg, reach, waves(wind.speed_mps, max(reach, 1.0)), onto)
+    return ShoreExposure(wind.from_deg, reach, waves(wind.speed_mps, max(reach, 1.0)), onto)
 
 
 def stand(outline: Outline, grid: DepthGrid | None, xy: FloatArray, wind: Wind, cast_m: float) -> Standing:

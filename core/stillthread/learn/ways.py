@@ -34,7 +34,7 @@ def way_of(line: Line, kind: str) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class Fished:
+class Setup:
     """What was fished, as far as it can be changed."""
 
     line: str
@@ -50,7 +50,7 @@ class Fished:
 _SLOWER = 0.1  # ours: a pace or a depth that differs by less than this share is the same
 
 
-def changed(before: Fished, after: Fished) -> tuple[str, ...]:
+def changed(before: Setup, after: Setup) -> tuple[str, ...]:
     """Return the names of what was changed, the dearest first."""
     found = []
     if before.kind != after.kind:

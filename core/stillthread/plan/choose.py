@@ -14,15 +14,15 @@ from stillthread.phrase import Phrase
 from stillthread.plan.actions import becalmed, exposure_of, quick_exposure
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.explain import in_band, reasons, weak_point
-from stillthread.plan.match import Matcher
+from stillthread.plan.explaining.reasons import in_band, reasons, weak_point
 from stillthread.plan.methods import METHODS
 from stillthread.plan.methods.base import Given
 from stillthread.plan.option import Option, simulate_options
 from stillthread.plan.schools import SCHOOLS
-from stillthread.plan.scorer import SHIFT_M, Scorer
-from stillthread.plan.seek import Found, Weigher, seek
-from stillthread.plan.setting import setting_of
+from stillthread.plan.scoring.match import Matcher
+from stillthread.plan.scoring.scorer import SHIFT_M, Scorer
+from stillthread.plan.scoring.setting import setting_of
+from stillthread.plan.seeking import Found, Weigher, seek
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import LAYER_M, CastResult
 
@@ -33,7 +33,7 @@ MOOD = (0.45, 1.7)  # ours: between which the day's mood multiplies takes, eight
 
 
 @dataclass(frozen=True, slots=True)
-class Scenario:
+class WhatIf:
     """A change of what is given, and the method that would then be best."""
 
     words: str
@@ -82,7 +82,7 @@ class Plan:
 
     ranked: tuple[Ranked, ...]
     excluded: dict[str, str]
-    changes: tuple[Scenario, ...]
+    changes: tuple[WhatIf, ...]
     tried: int
     scorer: Scorer
     lines: tuple[OfLine, ...] = ()
@@ -235,7 +235,7 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
     )
 
 
-def _changes(ranked: Sequence[Ranked]) -> tuple[Scenario, ...]:
+def _changes(ranked: Sequence[Ranked]) -> tuple[WhatIf, ...]:
     """Return what would put another method first."""
     first = max(ranked, key=lambda one: one.takes_ph).option.method.key
     found = []
@@ -246,11 +246,11 @@ def _changes(ranked: Sequence[Ranked]) -> tuple[Scenario, ...]:
     ):
         best = max(ranked, key=lambda one, of=of: float(getattr(one, of)))  # type: ignore[misc]
         if best.option.method.key != first:
-            found.append(Scenario(words, best.option.method.key, best.option.method.name))
+            found.append(WhatIf(words, best.option.method.key, best.option.method.name))
     return tuple(found)
 
 
-def _if_one_rises(ranked: Sequence[Ranked], scorer: Scorer) -> tuple[Scenario, ...]:
+def _if_one_rises(ranked: Sequence[Ranked], scorer: Scorer) -> tuple[WhatIf, ...]:
     """Return what one quiet rise would put first, where none was seen."""
     given = scorer.given
     if scorer.setting.rises:
@@ -261,7 +261,7 @@ def _if_one_rises(ranked: Sequence[Ranked], scorer: Scorer) -> tuple[Scenario, .
     takes = [seen.takes_ph(one.option, exposure_of(one.result)) for one in ranked]
     best = ranked[int(np.argmax(takes))].option.method
     first = max(ranked, key=lambda one: one.takes_ph).option.method.key
-    return () if best.key == first else (Scenario("If one fish rises quietly", best.key, best.name),)
+    return () if best.key == first else (WhatIf("If one fish rises quietly", best.key, best.name),)
 
 
 def coverage(ranked: Ranked, belief: Belief, below_m: float) -> FloatArray:

@@ -7,8 +7,8 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from stillthread.plan.actions import Action, cycle_s, simulate_action, speed_of, spread_of_action
-from stillthread.plan.match import STILL_MPS
 from stillthread.plan.methods.base import Method
+from stillthread.plan.scoring.match import STILL_MPS
 from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.spread import SpreadResult
 from stillthread.sinking.thread import FINE, Mesh

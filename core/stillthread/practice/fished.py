@@ -8,10 +8,10 @@ import numpy as np
 
 from stillthread.plan.actions import Action, Hang, cycle_s, simulate_action
 from stillthread.plan.choose import Plan
-from stillthread.plan.handed import PATH_POINTS, fly_class, hand_over, told
 from stillthread.plan.option import Option
-from stillthread.practice.deal import Dealt
-from stillthread.search.presentation import Presentation, Tied
+from stillthread.plan.search_table.table import PATH_POINTS, as_json, fly_class, search_table
+from stillthread.practice.scenario import Scenario
+from stillthread.search.presentation import Presentation, TiedFly
 from stillthread.sinking.cast import Cast, CastResult, Water
 from stillthread.sinking.thread import QUICK
 from stillthread.tackle.flybox import BoxFly
@@ -28,21 +28,21 @@ def search_of(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
     Here fish answer a fly by its depth and its class; what the plan thinks of paces and methods is no part of the truth, so
     every way is answered alike.
     """
-    table, ways = hand_over(plan)
+    table, ways = search_table(plan)
     return {**table, "options": [{**one, "share": 1.0} for one in table["options"]]}, ways
 
 
-def true_water(dealt: Dealt) -> Water:
+def true_water(scenario: Scenario) -> Water:
     """Return the water that is truly there."""
-    given = dealt.conditions
+    given = scenario.conditions
     return Water(round(given.readings[0].water_c), ((0.0, given.bottom_depth_m),))
 
 
-def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, CastResult]:
+def presentation(rig: Rig, action: Action, scenario: Scenario) -> tuple[Presentation, CastResult]:
     """Return what is fished as the search sees it, simulated in the water that is truly there, and its run."""
-    result = simulate_action(rig, action, true_water(dealt), QUICK)
+    result = simulate_action(rig, action, true_water(scenario), QUICK)
     at = np.unique(np.round(np.linspace(0, len(result.time_s) - 1, PATH_POINTS)).astype(int))
-    flies = tuple(Tied(p.fly.name, fly_class(_KNOWN.get(p.fly.name, BoxFly(p.fly)))) for p in rig.flies)
+    flies = tuple(TiedFly(p.fly.name, fly_class(_KNOWN.get(p.fly.name, BoxFly(p.fly)))) for p in rig.flies)
     done = (
         f"{action.set_depth_m:.2f}"
         if isinstance(action, Hang)
@@ -62,11 +62,12 @@ def presentation(rig: Rig, action: Action, dealt: Dealt) -> tuple[Presentation, 
     ), result
 
 
-def shot_of(rig: Rig, action: Action, dealt: Dealt) -> dict[str, Any]:
+def shot_of(rig: Rig, action: Action, scenario: Scenario) -> dict[str, Any]:
     """Return what `practice.game.act` casts: the presentation, between which depths [m] any of its flies works, how deep it is
     there [m], and whether a fly lies on the bottom for so long that it is felt."""
-    one, run = presentation(rig, action, dealt)
+    one, run = presentation(rig, action, scenario)
     middle = run.middle_depths_m()
     low, high = round(float(middle[:, 0].min()), 2), round(float(middle[:, 1].max()), 2)
     touched = bool(run.contact_s.max() > TOUCHED_S)
-    return {"one": told(one), "low_m": low, "high_m": high, "bottom_m": dealt.conditions.bottom_depth_m, "touched": touched}
+    bottom_m = scenario.conditions.bottom_depth_m
+    return {"one": as_json(one), "low_m": low, "high_m": high, "bottom_m": bottom_m, "touched": touched}

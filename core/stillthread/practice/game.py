@@ -15,9 +15,9 @@ from typing import Any
 
 from stillthread.phrase import Phrase
 from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
-from stillthread.practice.told import Cast, by_advice, by_ladder, fished_by, knew, luck_of, moments
+from stillthread.practice.debrief import FishedCast, by_advice, by_ladder, fished_by, knew, luck_of, moments
+from stillthread.practice.scenario_levels import Likely, new_seed, truth_again
 from stillthread.practice.truth import BEGINS_H, DAY_MIN, MOVE_MIN, READING_MIN, Hidden
-from stillthread.practice.worlds import Likely, new_seed, truth_again
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import Costs, Presentation
 
@@ -134,7 +134,9 @@ def advise(table: Mapping[str, Any], log: Log) -> dict[str, Any]:
 def tell(hidden: Hidden, table: Mapping[str, Any], log: Log, *, with_advice: bool = True) -> dict[str, Any]:
     """Return what the day was. What the advice would have taken takes longest to say: None where it is left for later."""
     truth, options = hidden.truth, Table.of(table).options
-    fished = [Cast(one["at_min"], Presentation.of(one["one"]), one["place"], one["expected"], took(one)) for one in casts(log)]
+    fished = [
+        FishedCast(one["at_min"], Presentation.of(one["one"]), one["place"], one["expected"], took(one)) for one in casts(log)
+    ]
     every = [TOLD_EVERY_MIN * k for k in range(int(DAY_MIN / TOLD_EVERY_MIN) + 1)]
     return {
         "takes": sum(one.takes for one in fished),

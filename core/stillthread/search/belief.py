@@ -33,7 +33,7 @@ class Event:
     fly: int | None = None
 
 
-class Belief:
+class SearchBelief:
     """The chance of every hypothesis on a grid, in each kind of day."""
 
     def __init__(self, grid: Grid) -> None:
@@ -43,7 +43,7 @@ class Belief:
             kind: [[weight * p for p in row] for row in self._prior] for kind, weight in WEIGHTS.items()
         }
 
-    def copy(self) -> Belief:
+    def copy(self) -> SearchBelief:
         other = copy(self)
         other.of = {kind: [list(row) for row in state] for kind, state in self.of.items()}
         return other

@@ -8,8 +8,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field, replace
 from typing import Any
 
-from stillthread.search import said
-from stillthread.search.belief import Belief, Event
+from stillthread.search import messages
+from stillthread.search.belief import Event, SearchBelief
 from stillthread.search.fan import Spot, covered, next_spot
 from stillthread.search.grid import Grid, to_one
 from stillthread.search.policy import Move, empty, next_move, second_rod
@@ -64,7 +64,7 @@ class Day:
     """A day as it is fished: the belief, and what is needed to say what it rests on."""
 
     table: Table
-    belief: Belief
+    belief: SearchBelief
     known: dict[str, Exposed] = field(default_factory=dict)
     blanks: list[tuple[str, int]] = field(default_factory=list)
     minutes_in: list[float] = field(default_factory=list)
@@ -192,7 +192,7 @@ class Thinker:
         self._at = self._begun()
 
     def _begun(self) -> Replay:
-        return Replay(Day(self.table, Belief(self.table.grid), self._known))
+        return Replay(Day(self.table, SearchBelief(self.table.grid), self._known))
 
     def day(self, log: Mapping[str, Any], fished: Mapping[str, Presentation]) -> Day:
         """Return the day after all that happened in it. A cast that is still in the water counts once something came in it."""
@@ -294,7 +294,7 @@ def _told(day: Day, move: Move | None, other: Exposed | None = None) -> dict[str
             "next": dict(zip(("toward", "far"), next_spot(day.spots), strict=True)),
             "covered": [{"toward": t, "far": far, "casts": n} for (t, far), n in covered(day.spots).items()],
         },
-        "other_rod": None if other is None else {"key": other.one.key, "words": asdict(said.of_other_rod(other))},
-        "said": [asdict(one) for one in said.what_it_means(day)],
-        "move": None if move is None else {**asdict(move), "words": [asdict(one) for one in said.what_to_do(day, move)]},
+        "other_rod": None if other is None else {"key": other.one.key, "words": asdict(messages.of_other_rod(other))},
+        "said": [asdict(one) for one in messages.what_it_means(day)],
+        "move": None if move is None else {**asdict(move), "words": [asdict(one) for one in messages.what_to_do(day, move)]},
     }

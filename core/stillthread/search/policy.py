@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from operator import mul
 
-from stillthread.search.belief import Belief, State
+from stillthread.search.belief import SearchBelief, State
 from stillthread.search.grid import RATES_PMIN
 from stillthread.search.presentation import Costs, Exposed
 
@@ -65,7 +65,7 @@ def empty(joint: State) -> float:
 
 
 def next_move(
-    belief: Belief,
+    belief: SearchBelief,
     options: Sequence[Exposed],
     now: Exposed | None,
     *,
@@ -79,7 +79,7 @@ def next_move(
 
     Parameters
     ----------
-    belief : Belief
+    belief : SearchBelief
     options : sequence of Exposed
         What can be fished; refused ones left out.
     now : Exposed or None
@@ -121,7 +121,7 @@ def next_move(
     return Move(change, best, stay, worth(others[0]) if others else None, horizon, away)
 
 
-def second_rod(belief: Belief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:
+def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:
     """Return what another rod is best fished with beside the first: what most likely meets fish that the first does not.
 
     Of all that can lie by itself: only floats that hang, since the hands are with the first rod.
@@ -217,7 +217,7 @@ def _shown(o: Exposed, joint: State) -> list[list[list[float]]]:
     return [blank, *on]
 
 
-def _fresh(belief: Belief, every: Sequence[Exposed]) -> float:
+def _fresh(belief: SearchBelief, every: Sequence[Exposed]) -> float:
     """Return the best takes a minute at another place, by what is known of depth and fly."""
     other = belief.copy()
     other.elsewhere()

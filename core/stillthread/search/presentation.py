@@ -19,7 +19,7 @@ TENTHS_A_MIN = 600.0
 
 
 @dataclass(frozen=True, slots=True)
-class Tied:
+class TiedFly:
     """A fly on the leader: its name, and the class of flies it belongs to, from 1."""
 
     name: str
@@ -39,7 +39,7 @@ class Presentation:
     key: str
     method: str
     line: str
-    flies: tuple[Tied, ...]
+    flies: tuple[TiedFly, ...]
     minutes: float
     time_s: tuple[float, ...]
     depth_m: tuple[tuple[float, ...], ...]
@@ -51,7 +51,7 @@ class Presentation:
 
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> Presentation:
-        flies = tuple(Tied(str(one["name"]), int(one["fly_class"])) for one in told["flies"])
+        flies = tuple(TiedFly(str(one["name"]), int(one["fly_class"])) for one in told["flies"])
         paths = tuple(tuple(map(float, path)) for path in told["depth_m"])
         return cls(
             str(told["key"]), str(told["method"]), str(told["line"]), flies, float(told["minutes"]),

@@ -16,7 +16,7 @@ from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box
 from stillthread.plan.choose import Plan, Ranked, choose
-from stillthread.plan.match import STILL_MPS
+from stillthread.plan.scoring.match import STILL_MPS
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.flybox import BoxFly

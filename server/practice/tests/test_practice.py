@@ -10,16 +10,16 @@ from io import BytesIO
 from typing import Any
 
 from practice.models import Drill, PracticeDay
-from practice.services import dealt_of
+from practice.services import scenario_of_day
 from project.tests.people import PeopleTestCase
 from stillthread.depth.picture import Conditions
-from stillthread.practice.deal import deal
 from stillthread.practice.game import play_json
+from stillthread.practice.scenario import scenario_of
 from stillthread.practice.truth import DAY_MIN
 
 
 def deal_of(path: str) -> Conditions:
-    return dealt_of(PracticeDay.objects.get(pk=path.rsplit("/", 1)[1])).conditions
+    return scenario_of_day(PracticeDay.objects.get(pk=path.rsplit("/", 1)[1])).conditions
 
 
 class PracticeTests(PeopleTestCase):
@@ -60,7 +60,7 @@ class PracticeTests(PeopleTestCase):
 
     def test_readings_cost_minutes_once_and_say_what_is_there(self) -> None:
         path = self.deal()
-        true = deal("BCDFGH", "easy").conditions
+        true = scenario_of("BCDFGH", "easy").conditions
         before = self.state(path)
         self.assertEqual(len(before["picture"]["readings"]), 1)
         for reading in ("lowering", "sounding", "look", "clarity"):
@@ -75,7 +75,7 @@ class PracticeTests(PeopleTestCase):
 
     def test_the_truth_is_nowhere_before_the_end_and_all_of_it_after(self) -> None:
         path = self.deal()
-        hidden = deal("BCDFGH", "easy").truth
+        hidden = scenario_of("BCDFGH", "easy").truth
         told = self.fish(path, 6)
         self.assertIsNone(told["told"])
         self.assertTrue(all(one["expected"] is None for one in told["casts"]))
@@ -185,11 +185,11 @@ class PracticeTests(PeopleTestCase):
         early = self.put(f"/api/practice-days/{uuid.uuid4()}", {"level": "hard", "like": like})
         self.assertEqual((early.status_code, early.json()["code"]), (409, "not_taken"))
         pack = self.post(f"{first}/pack", {}).json()
-        dealt = json.loads(play_json(pack["game"], json.dumps({"log": [], "told": None, "ask": "again", "level": "hard"})))
-        second = self.deal(seed=dealt["seed"], level="hard", like=like)
-        hidden = dealt_of(PracticeDay.objects.get(pk=second.rsplit("/", 1)[1])).hidden
-        self.assertEqual(json.loads(b64decode(dealt["sealed"]))["hidden"], hidden.told())
-        self.assertNotEqual(hidden.truth, dealt_of(PracticeDay.objects.get(pk=like)).truth)
+        scenario = json.loads(play_json(pack["game"], json.dumps({"log": [], "told": None, "ask": "again", "level": "hard"})))
+        second = self.deal(seed=scenario["seed"], level="hard", like=like)
+        hidden = scenario_of_day(PracticeDay.objects.get(pk=second.rsplit("/", 1)[1])).hidden
+        self.assertEqual(json.loads(b64decode(scenario["sealed"]))["hidden"], hidden.told())
+        self.assertNotEqual(hidden.truth, scenario_of_day(PracticeDay.objects.get(pk=like)).truth)
         ours, theirs = self.state(second), self.state(first)
         self.assertEqual((ours["picture"], ours["water"], ours["taken"]), (theirs["picture"], theirs["water"], True))
         # Of a third its water is still that of the first.

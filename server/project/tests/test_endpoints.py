@@ -7,9 +7,9 @@ import uuid
 from dataclasses import dataclass
 from typing import Any
 
+from archive.models import Restore
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, override_settings
-from keeping.models import Restore
 from lookback.models import Trial
 from ninja import Schema
 from practice.models import Drill, PracticeDay

@@ -8,8 +8,8 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import TestCase as PlainTestCase
 
+from common.job_limiter import JobLimiter
 from common.problems import Refused
-from common.works import Works
 from django.core.cache import cache
 from django.test import Client, override_settings
 
@@ -42,7 +42,7 @@ class WorksTests(PlainTestCase):
         self.assertTrue(true())
 
     def test_two_run_others_wait_and_what_finds_no_place_is_told_when_to_come_back(self) -> None:
-        works = Works(at_once=2, waiting=3)
+        works = JobLimiter(at_once=2, waiting=3)
         with ThreadPoolExecutor(8) as threads:
             asked = [threads.submit(works.do, who, "q", lambda who=who: self.work(who)) for who in range(5)]
             self.until(lambda: works._of.total() == 5 and self.running == 2)
@@ -55,7 +55,7 @@ class WorksTests(PlainTestCase):
         self.assertEqual(works.do("later", "q", lambda: "free again"), "free again")
 
     def test_the_same_question_of_the_same_person_is_worked_out_once_and_anothers_is_not_shared(self) -> None:
-        works = Works()
+        works = JobLimiter()
         with ThreadPoolExecutor(8) as threads:
             mine = [threads.submit(works.do, "me", "q", lambda: self.work("mine")) for _ in range(5)]
             other = threads.submit(works.do, "you", "q", lambda: self.work("yours"))
@@ -66,7 +66,7 @@ class WorksTests(PlainTestCase):
         self.assertEqual(sorted(self.done), ["mine", "yours"])
 
     def test_one_person_takes_not_all_the_places(self) -> None:
-        works = Works(each=2)
+        works = JobLimiter(each=2)
         with ThreadPoolExecutor(8) as threads:
             for question in range(2):
                 threads.submit(works.do, "me", question, lambda: self.work("mine"))
@@ -77,7 +77,7 @@ class WorksTests(PlainTestCase):
             self.go.set()
 
     def test_a_failure_is_told_to_all_who_asked_and_leaves_the_place_free(self) -> None:
-        works = Works(at_once=1)
+        works = JobLimiter(at_once=1)
 
         def fails() -> None:
             self.go.wait(20)
@@ -93,7 +93,7 @@ class WorksTests(PlainTestCase):
         self.assertEqual(works.do("me", "q", lambda: 7), 7)
 
     def test_who_waited_too_long_is_told_to_come_back(self) -> None:
-        works = Works(at_once=1, patience_s=0.05)
+        works = JobLimiter(at_once=1, patience_s=0.05)
         with ThreadPoolExecutor(2) as threads:
             threads.submit(works.do, "first", "q", lambda: self.work("first"))
             self.until(lambda: self.running == 1)

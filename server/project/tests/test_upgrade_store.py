@@ -19,15 +19,15 @@ OLDEST = Path(__file__).with_name("oldest.sql")
 LOOK = """
 import json, io
 from accounts.models import User
-from keeping.writing import write_archive
+from archive.exporting import write_archive
 from days.tally import tally
-from keeping.tests.accounts import unpacked
+from archive.tests.accounts import unpacked
 owner = User.objects.get()
 left = tally(owner)
 file = io.BytesIO(); write_archive(owner, file); file.seek(0)
-from keeping.reading import Archive
-from keeping.taking import Taking
-refused = Taking(owner, Archive(file), "replace").take(leave_out=False).refused; file.seek(0)
+from archive.reading import Archive
+from archive.importing import ArchiveImport
+refused = ArchiveImport(owner, Archive(file), "replace").take(leave_out=False).refused; file.seek(0)
 files = {name: content for name, content in unpacked(file).items() if name.endswith(".json") and name != "schema.json"}
 print(json.dumps({"left": left, "files": files, "refused": refused}))
 """

@@ -17,7 +17,7 @@ import { letGo } from './device'
 import { useForget, usePracticeDay, usePracticePlan, usePractise, type PracticeDay } from './hooks'
 import { rigOf, turnedBy, Turner, Ways, type Fished, type Turned } from './Rigging'
 import { Clock, LastCast, Readings } from './Standing'
-import { Told } from './Told'
+import { Debrief } from './Debrief'
 
 export function PracticeDayPage() {
   const { dayId = '' } = useParams()
@@ -41,7 +41,7 @@ export function PracticeDayPage() {
         </div>
       )}
       {day.told ? (
-        <Told day={day} told={day.told} taken={taken} />
+        <Debrief day={day} told={day.told} taken={taken} />
       ) : day.taken && !taken ? (
         <ElsewhereTaken day={day} />
       ) : (

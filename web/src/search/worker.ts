@@ -9,7 +9,7 @@ interface Python {
 }
 
 const SOURCES = import.meta.glob<string>(
-  '../../../core/stillthread/{__init__,phrase,search/*,practice/{__init__,answer,game,told,truth,worlds}}.py',
+  '../../../core/stillthread/{__init__,phrase,search/*,practice/{__init__,answer,debrief,game,scenario_levels,truth}}.py',
   { query: '?raw', import: 'default', eager: true },
 )
 
@@ -20,7 +20,7 @@ export interface Question {
   given?: string
   asked: string
 }
-export type Told = { up: true } | { id: number; answer: string } | { id: number; failed: string }
+export type Answered = { up: true } | { id: number; answer: string } | { id: number; failed: string }
 
 declare const __PYTHON_AT__: string
 
@@ -43,7 +43,7 @@ async function begin(): Promise<Record<Question['call'], Call>> {
   }
 }
 
-const say = (told: Told) => self.postMessage(told)
+const say = (told: Answered) => self.postMessage(told)
 const begun = begin()
 begun.then(
   () => say({ up: true }),

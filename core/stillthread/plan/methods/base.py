@@ -14,7 +14,7 @@ from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import Action, Exposure
 from stillthread.plan.box import Box, Pins
-from stillthread.plan.setting import Setting
+from stillthread.plan.scoring.setting import Setting
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS

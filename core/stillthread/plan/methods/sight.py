@@ -5,8 +5,8 @@ from __future__ import annotations
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
 from stillthread.plan.actions import Exposure
-from stillthread.plan.cruisers import SEEN_TO_M, how_to_lead
 from stillthread.plan.methods.base import Given, Method, SeatRule, dry
+from stillthread.plan.scoring.cruisers import SEEN_TO_M, how_to_lead
 from stillthread.sinking.cast import CastResult
 from stillthread.tackle.flybox import BoxFly
 

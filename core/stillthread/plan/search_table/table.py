@@ -1,0 +1,254 @@
+"""What goes to the water with a plan: the presentations worth thinking of there, and what is believed before the first cast."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from stillthread.depth.day import DayStrip
+from stillthread.depth.picture import WaterPicture
+from stillthread.plan.actions import Hang, exposure_of, simulate_action
+from stillthread.plan.casting_water import water_for
+from stillthread.plan.choose import Plan, Ranked
+from stillthread.plan.explaining.ladder import other_counts
+from stillthread.plan.methods.indicator import CLEAR_OF_BOTTOM_M, SHALLOWEST_M
+from stillthread.plan.option import Option
+from stillthread.plan.regulations import check_option
+from stillthread.plan.scoring.match import BRIGHT_COLOURS
+from stillthread.plan.scoring.scorer import Scorer
+from stillthread.rules.water_rules import AgainstTheRules
+from stillthread.search.grid import REACH_PRIOR, Grid, grid_of
+from stillthread.search.presentation import BELOW_M, TENTHS_A_MIN, Presentation, TiedFly, mask_of, spans_of
+from stillthread.sinking.cast import Cast, CastResult
+from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.sinking.thread import QUICK
+from stillthread.sinking.troll import Troll
+from stillthread.tackle.flybox import BoxFly
+from stillthread.tackle.rig import Rig
+
+CLASSES = ("dark natural", "light natural", "dark lure", "bright lure")
+MOST = 120
+PATH_POINTS = 24
+FLOAT_STEPS_M = (-2.0, -1.0, -0.5, 0.5, 1.0, 2.0)
+ALIKE = 0.10  # ours: presentations that no fish could tell apart
+DARK = frozenset({"black", "brown", "dark", "olive", "claret"})
+LEAST_SHARE = 0.2
+LEAST_WANTED = 0.15  # ours: of the best class's worth, for a class the plan thinks nothing of
+
+
+def fly_class(fly: BoxFly) -> int:
+    """Return the class of flies that this one belongs to, from 1: what fish that are choosy tell apart first."""
+    words = set(fly.colour.replace("-", " ").split())
+    bright = bool(words & BRIGHT_COLOURS) or not words & DARK
+    return 1 + 2 * (fly.style in {"lure", "attractor"}) + bright
+
+
+def search_table(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
+    """Return the search table of a plan, as `stillthread.search.day.Table.of` reads it, and its options by their keys.
+
+    Every method's best and its neighbours in count, depth, pace and class of fly, near-duplicates left out; at most `MOST`.
+    """
+    scorer = plan.scorer
+    given = scorer.given
+    belief = given.picture.belief
+    water = water_for(given.picture, given.cast_m)
+    grid = grid_of(belief.depth_m.tolist(), belief.mass().tolist(), belief.reach_up_m, given.bottom_m, _wanted(plan.ranked))
+    kept: list[Presentation] = []
+    worth: list[float] = []
+    ways: dict[str, Option] = {}
+    seen: list[tuple[Presentation, np.ndarray[Any, Any]]] = []
+    options = [*((one.option, one.result) for one in plan.ranked), *((o, None) for o in _neighbours(plan.ranked, scorer))]
+    for option, run in options:
+        if len(kept) == MOST:
+            break
+        result = run if run is not None else simulate_action(option.rig, option.action, water, QUICK)
+        one = presentation_of(option, result)
+        if any(one.key == known.key for known in kept):
+            continue
+        one = replace(one, met=met_of(one, grid))
+        minutes = np.array(one.met[mask_of((True,) * len(one.flies))]) / (TENTHS_A_MIN * one.minutes)
+        if run is None and any(_alike(one, minutes, other, profile) for other, profile in seen):
+            continue
+        worth.append(scorer.takes_ph(option, exposure_of(result)) / max(_takes_ph(one, grid), 1e-9))
+        kept.append(one)
+        ways[one.key] = option
+        seen.append((one, minutes))
+    table = {
+        "grid": {name: list(getattr(grid, name)) for name in ("centres_m", "reaches_m", "stated", "wanted")},
+        "classes": list(CLASSES),
+        "flies": {fly.name: fly_class(fly) for fly in given.box.flies},
+        "options": [as_json(replace(one, share=share)) for one, share in zip(kept, _shares(worth), strict=True)],
+    }
+    return table, ways
+
+
+def shift_of(strip: DayStrip, picture: WaterPicture) -> list[dict[str, float]]:
+    """Return how the light is expected to move them: minutes from now, and metres deeper than now, hour by hour."""
+    now = picture.conditions.at
+    hours = [(max((hour.at - now).total_seconds() / 60.0, 0.0), hour.mean_m) for hour in strip.hours]
+    ahead = [one for one in hours if one[0] > 0.0]
+    here = next((middle for at, middle in reversed(hours) if at == 0.0), ahead[0][1] if ahead else 0.0)
+    return [{"at_min": round(at, 1), "deeper_m": round(middle - here, 2)} for at, middle in ahead]
+
+
+def minutes_left(strip: DayStrip, picture: WaterPicture) -> float:
+    """Return the minutes of light that are left, half an hour at least."""
+    last = strip.hours[-1].at if strip.hours else picture.conditions.at
+    return float(max(30.0, (last - picture.conditions.at).total_seconds() / 60.0))
+
+
+def _takes_ph(one: Presentation, grid: Grid) -> float:
+    """Return what the search would expect of it by the reading alone, fish that take anything at one rate [1/h]."""
+    met = np.array(one.met[mask_of((True,) * len(one.flies))]).sum(axis=0).reshape(len(grid.centres_m), -1)
+    return float((np.array(grid.stated) @ met @ np.array(REACH_PRIOR)) / (TENTHS_A_MIN * one.minutes))
+
+
+def _shares(worth: Sequence[float]) -> list[float]:
+    """Return how much of it each is answered: what the plan knows of pace, method and wind, and the search does not."""
+    most = float(np.quantile(worth, 0.9))
+    return [round(float(np.clip(one / most, LEAST_SHARE, 1.0)), 3) for one in worth]
+
+
+def presentation_of(option: Option, result: CastResult) -> Presentation:
+    """Return an option as the search sees it."""
+    at = np.unique(np.round(np.linspace(0, len(result.time_s) - 1, PATH_POINTS)).astype(int))
+    flies = tuple(TiedFly(fly.name, fly_class(fly)) for fly in option.flies)
+    action = option.action
+    paths = tuple(tuple(np.round(path[at], 2).tolist()) for path in result.fly_depth_m)
+    return Presentation(
+        _key(option), option.method.key, option.rig.line.name, flies, round(option.cycle_s(result) / 60.0, 3),
+        tuple(np.round(result.time_s[at], 1).tolist()), paths,
+        round(action.set_depth_m, 2) if isinstance(action, Hang) else None, *_words(option),
+    )  # fmt: skip
+
+
+def _key(option: Option) -> str:
+    action = option.action
+    if isinstance(action, Hang):
+        done = f"{action.kind} {action.set_depth_m:.2f} {action.twitch_every_s or 0:.0f}"
+    elif isinstance(action, Troll):
+        done = f"tow {action.out_m:.0f} {action.speed_mps:.2f}"
+    else:
+        done = f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
+    return "|".join((option.method.key, option.rig.line.name, done, *(fly.name for fly in option.flies)))
+
+
+def _words(option: Option) -> tuple[str, dict[str, float]]:
+    """Return what is done with it, in words."""
+    action = option.action
+    if isinstance(action, Hang):
+        return "float at {set_m}", {"set_m": action.set_depth_m}
+    if isinstance(action, Troll):
+        return "{out_m} out", {"out_m": action.out_m}
+    return f"count {action.count_s:.0f}, {action.retrieve.name.lower()}", {}
+
+
+def _wanted(ranked: Sequence[Ranked]) -> list[float]:
+    """Return what the plan thinks of each class of fly: what its best with such a fly on the point is worth."""
+    best = [0.0] * len(CLASSES)
+    for one in ranked:
+        for fly in one.option.flies:
+            best[fly_class(fly) - 1] = max(best[fly_class(fly) - 1], one.takes_ph)
+    least = LEAST_WANTED * max(best)
+    return [max(value, least) for value in best]
+
+
+def _neighbours(ranked: Sequence[Ranked], scorer: Scorer) -> Iterator[Option]:
+    """Yield what is a step away from each method's best, in rounds: the first step of every method before the second of any."""
+    each = [list(_around(one.option, scorer)) for one in ranked]
+    for turn in range(max(map(len, each), default=0)):
+        for options in each:
+            if turn < len(options):
+                yield options[turn]
+
+
+def _around(option: Option, scorer: Scorer) -> Iterator[Option]:
+    depths = list(_other_depths(option, scorer))
+    flies = list(_other_flies(option, scorer))
+    found = [*flies[:1], *depths, *flies[1:], *(o for d in depths[:2] for o in list(_other_flies(d, scorer))[:1])]
+    for one in found:
+        try:
+            check_option(one, scorer.given.rules, scorer.given.picture.conditions.at.date())
+        except AgainstTheRules:
+            continue
+        yield one
+
+
+def _other_depths(option: Option, scorer: Scorer) -> Iterator[Option]:
+    action, bottom_m = option.action, scorer.given.bottom_m
+    if isinstance(action, Hang):
+        longest = min(bottom_m - CLEAR_OF_BOTTOM_M, option.rig.leader.length_m)
+        # The top fly of a team hangs below its float too.
+        least = max(SHALLOWEST_M, option.rig.flies[-1].above_point_m + 0.1)
+        for step in sorted(FLOAT_STEPS_M, key=abs):
+            if least <= action.set_depth_m + step <= longest:
+                yield replace(option, action=replace(action, set_depth_m=action.set_depth_m + step))
+    elif isinstance(action, Cast):
+        for count in other_counts(option.rig.line, action, bottom_m):
+            yield replace(option, action=replace(action, count_s=count))
+        at = action.retrieve.mean_mps
+        slower = max((r for r in RETRIEVES.values() if 0.0 < r.mean_mps < 0.75 * at), key=lambda r: r.mean_mps, default=None)
+        faster = min((r for r in RETRIEVES.values() if r.mean_mps > 1.3 * at), key=lambda r: r.mean_mps, default=None)
+        for pace in (slower, faster):
+            if pace is not None:
+                yield replace(option, action=replace(action, retrieve=pace))
+
+
+def _other_flies(option: Option, scorer: Scorer) -> Iterator[Option]:
+    """Yield the same with the likeliest fly of each other class on the point, of those that sink as this one does."""
+    point = option.flies[0]
+    seat = option.method.seats(len(option.flies))[0]
+    tied = {fly.name for fly in option.flies}
+    others = [f for f in scorer.given.flies if f.name not in tied and seat(f) and f.body_class == point.body_class]
+    for of in range(1, len(CLASSES) + 1):
+        of_class = [fly for fly in others if fly_class(fly) == of]
+        if of == fly_class(point) or not of_class:
+            continue
+        best = of_class[scorer.matcher.likeliest(of_class, option.speed_mps)]
+        placed = (replace(option.rig.flies[0], fly=best.fly), *option.rig.flies[1:])
+        yield replace(option, rig=Rig(option.rig.line, option.rig.leader, placed), flies=(best, *option.flies[1:]))
+
+
+def met_of(one: Presentation, grid: Grid) -> dict[str, list[list[int]]]:
+    """Return what `Exposed.minutes` gives for every set of flies that may be wanted, in tenths of a second: the same sums, made
+    in one go."""
+    spans = spans_of(one)
+    minutes = np.array([span_min for span_min, _ in spans])
+    depth = np.array([depths for _, depths in spans])[:, :, None]
+    centre, reach = (np.array(values)[None, None, :] for values in zip(*grid.cells, strict=True))
+    off = np.where(depth <= centre, (centre - depth) / reach, (centre - depth) / BELOW_M)
+    reached = np.exp(-(off**2))
+    masks = {tuple(k in (0, fly.fly_class) for fly in one.flies) for k in range(grid.classes + 1)}
+    found = {}
+    for mask in {m if any(m) else (True,) * len(m) for m in masks}:
+        wanted = np.array(mask)
+        first = np.where(wanted[None, :, None], reached, -1.0)
+        rest = np.where(wanted[None, :, None], -1.0, reached)
+        shares = np.zeros_like(reached)
+        best = np.maximum(first.max(axis=1), 0.0)
+        np.put_along_axis(shares, first.argmax(axis=1)[:, None], best[:, None], axis=1)
+        if not wanted.all():
+            more = np.maximum(np.maximum(rest.max(axis=1), 0.0) - best, 0.0)
+            np.put_along_axis(shares, rest.argmax(axis=1)[:, None], more[:, None], axis=1)
+        met = np.rint(TENTHS_A_MIN * np.tensordot(minutes, shares, axes=1)).astype(int)
+        found[mask_of(mask)] = met.tolist()
+    return found
+
+
+def _alike(one: Presentation, of: np.ndarray[Any, Any], other: Presentation, profile: np.ndarray[Any, Any]) -> bool:
+    """Return whether no fish could tell two apart."""
+    if [fly.name for fly in one.flies] != [fly.name for fly in other.flies] or (one.float_m is None) != (other.float_m is None):
+        return False
+    return bool(np.abs(of - profile).max() < ALIKE * max(profile.max(), 1e-9))
+
+
+def as_json(one: Presentation) -> dict[str, Any]:
+    return {
+        "key": one.key, "method": one.method, "line": one.line, "minutes": one.minutes, "time_s": list(one.time_s),
+        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words, "values": one.values,
+        "share": one.share, "met": one.met,
+        "flies": [{"name": fly.name, "fly_class": fly.fly_class} for fly in one.flies],
+    }  # fmt: skip

@@ -1,0 +1,400 @@
+"""Take an archive in: what it would do first, then all of it or nothing."""
+
+from __future__ import annotations
+
+import io
+from collections import Counter
+from collections.abc import Callable, Iterable
+from dataclasses import asdict, dataclass, field
+from typing import Any, Literal, TypeVar
+from uuid import UUID
+
+import orjson
+from common.problems import Refused
+from django.db import IntegrityError, transaction
+from django.db.models import Model
+from lookback.models import Trial
+from PIL import Image
+from pydantic import BaseModel
+
+from accounts.models import Preferences, User
+from advice.action_schemas import RigIn
+from advice.payloads import rig_of
+from archive.exporting import BOX, FIELDS, Row, day_row, instrument_row, plain, water_row
+from archive.reading import Archive, Came, Fault
+from archive.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
+from box.models import Line, Owned
+from box.services import core_box_fly, core_leader, core_line
+from days.models import Catch, Change, Day, Entry, Photo, Presentation
+from days.photos import LONGEST_PX, MOST_PHOTOS, made_small
+from instruments.models import Instrument, Measurement
+from instruments.services import remove_instrument
+from stillthread.chart.outline import read_outline
+from stillthread.chart.plane import Plane
+from stillthread.errors import StillthreadError
+from waters.models import DepthMap, Mark, Survey, Water
+from waters.services import check_water
+from waters.soundings import MOST_SURVEYS, packed
+
+Mode = Literal["merge", "replace"]
+MOST_TOLD = 50
+T = TypeVar("T", bound=BaseModel)
+
+
+@dataclass
+class Found:
+    """What taking an archive in does: new, already here, here but different (what is here stays), refused and why."""
+
+    username: str
+    written_at: str
+    new: Counter[str] = field(default_factory=Counter)
+    same: Counter[str] = field(default_factory=Counter)
+    differs: Counter[str] = field(default_factory=Counter)
+    refused: int = 0
+    faults: list[Fault] = field(default_factory=list)
+
+    def refuse(self, faults: Iterable[Fault]) -> None:
+        self.refused += 1
+        self.faults += list(faults)[: max(0, MOST_TOLD - len(self.faults))]
+
+    def shown(self) -> dict[str, Any]:
+        kinds = sorted(self.new.keys() | self.same.keys() | self.differs.keys())
+        rows = [{"kind": kind, "new": self.new[kind], "same": self.same[kind], "differs": self.differs[kind]} for kind in kinds]
+        return {
+            "username": self.username,
+            "written_at": self.written_at,
+            "rows": rows,
+            "refused": self.refused,
+            "faults": [asdict(fault) for fault in self.faults],
+        }
+
+
+def _same(here: Row, came: Row) -> bool:
+    """Return whether both say the same, as the archive writes it."""
+    return bool(orjson.loads(orjson.dumps(here)) == orjson.loads(orjson.dumps(came)))
+
+
+class ArchiveImport:
+    """One archive on its way into one account."""
+
+    def __init__(self, owner: User, archive: Archive, mode: Mode, tick: Callable[[int, int], None] = lambda *_: None) -> None:
+        self.owner, self.archive, self.mode, self._tick = owner, archive, mode, tick
+        self.store = False
+        self.found = Found(archive.head.username, archive.head.written_at.isoformat())
+        self._waters: dict[UUID, Water | None] = {}
+        self._done, self._of = 0, archive.files()
+        self._photos = 0
+
+    def look(self) -> Found:
+        """Go through the archive and store nothing."""
+        self.store = False
+        self._all()
+        return self.found
+
+    def take(self, *, leave_out: bool) -> Found:
+        """Store all of it in one transaction, but for what is refused where that may be left out; or nothing."""
+        self.store = True
+        try:
+            with transaction.atomic():
+                if self.mode == "replace":
+                    self._clear()
+                self._all()
+                if self.found.refused and not leave_out:
+                    text = f"{self.found.refused} rows can't be taken. Leave them out, or take nothing."
+                    raise Refused(409, "rows_refused", text)
+        except IntegrityError:
+            raise Refused(
+                422, "bad_archive", "The archive holds two of what there can be one of. Nothing was stored."
+            ) from None
+        return self.found
+
+    def _clear(self) -> None:
+        Day.objects.filter(owner=self.owner).delete()
+        Water.objects.filter(owner=self.owner).delete()
+        for instrument in Instrument.objects.filter(owner=self.owner):
+            remove_instrument(instrument)
+        for kind in BOX.values():
+            kind._default_manager.filter(owner=self.owner).delete()
+        told = self.archive.head.preferences
+        Preferences.objects.update_or_create(user=self.owner, defaults=dict(told))
+
+    def _all(self) -> None:
+        self._box()
+        self._each(self.archive.waters(), self._water)
+        self._each(self.archive.surveys(), self._survey)
+        self._each(self.archive.instruments(), self._instrument)
+        self._each(self.archive.days(), self._day)
+
+    def _each(self, files: Iterable[Came[T]], take: Callable[[T, Row], None]) -> None:
+        for came in files:
+            self._done += 1
+            self._tick(self._done, self._of)
+            if came.row is None:
+                self.found.refuse(came.faults)
+                continue
+            try:
+                take(came.row, came.said)
+            except StillthreadError as error:
+                self.found.refuse([Fault(came.file, error.field or "", error.message)])
+            except Refused as error:
+                if error.status >= 500:
+                    raise
+                self.found.refuse([Fault(came.file, next(iter(error.fields), ""), error.detail)])
+
+    def _here(self, rows: Any, **known: Any) -> Any | None:
+        """Return the row that is here already; with `replace` nothing is, by then."""
+        return None if self.mode == "replace" else rows.filter(**known).first()
+
+    # Waters
+
+    def _water(self, row: WaterRow, said: Row) -> None:
+        values = _values(row, Water)
+        check_water(Water(owner=self.owner, **values))
+        plane = Plane(row.latitude_deg, row.longitude_deg)
+        if row.outline is not None:
+            read_outline(row.outline, plane)
+        mine = Water.objects.filter(owner=self.owner)
+        here: Water | None = self._here(mine, uid=row.uid) or self._here(mine, name=row.name)
+        if here is None:
+            self.found.new["waters"] += 1
+            self._waters[row.uid] = Water.objects.create(owner=self.owner, **values) if self.store else None
+        else:
+            kind = self.found.same if _same(water_row(here), said) else self.found.differs
+            kind["waters"] += 1
+            self._waters[row.uid] = here
+        self._of_water(row, here, self._waters[row.uid])
+
+    def _of_water(self, row: WaterRow, here: Water | None, water: Water | None) -> None:
+        known = set(here.marks.values_list("uid", flat=True)) if here else set()
+        named = set(here.marks.values_list("name", flat=True)) if here else set()
+        marks = [one for one in row.marks if one.uid not in known and one.name not in named]
+        self.found.new["marks"] += len(marks)
+        self.found.same["marks"] += len(row.marks) - len(marks)
+        if self.store and water is not None:
+            Mark.objects.bulk_create(Mark(water=water, **_values(one, Mark)) for one in marks)
+
+    def _survey(self, row: SurveyRow, said: Row) -> None:
+        if row.water not in self._waters:
+            raise Refused(422, "no_water", "The archive does not hold the water of these soundings.")
+        water = self._waters[row.water]
+        if water is not None and water.surveys.filter(uid=row.uid).exists():
+            self.found.same["surveys"] += 1
+            return
+        if water is not None and water.surveys.count() >= MOST_SURVEYS:
+            raise Refused(422, "too_many", f"A water holds {MOST_SURVEYS} surveys.")
+        self.found.new["surveys"] += 1
+        if self.store:
+            assert water is not None
+            count, points = packed(row.points)
+            Survey.objects.create(water=water, uid=row.uid, name=row.name, made_at=row.made_at, count=count, points=points)
+            DepthMap.objects.filter(water=water).delete()  # drawn anew when it is next looked at
+
+    # The box
+
+    def _box(self) -> None:
+        box, faults = self.archive.box()
+        self._done += 1
+        if faults:
+            self.found.refuse(faults)
+            return
+        check: dict[str, Callable[[Row], object]] = {"lines": core_line, "leaders": core_leader, "flies": core_box_fly}
+        for name, kind in BOX.items():
+            mine = list(kind._default_manager.filter(owner=self.owner)) if self.mode == "merge" else []
+            by_uid = {item.uid: item for item in mine}
+            alike = {_content(plain(item)): item for item in mine}
+            for row in getattr(box, name):
+                values = _values(row, kind)
+                try:
+                    if name in check:
+                        check[name](values)
+                except StillthreadError as error:
+                    self.found.refuse([Fault("box.json", f"{name}.{row.name}", error.message)])
+                    continue
+                here = by_uid.get(row.uid) or alike.get(_content(values))
+                if here is None:
+                    self.found.new["box"] += 1
+                    here = kind._default_manager.create(owner=self.owner, **values) if self.store else None
+                else:
+                    same = _content(plain(here)) == _content(values)
+                    (self.found.same if same else self.found.differs)["box"] += 1
+                if name == "lines":
+                    self._trials(row.trials, here)
+
+    def _trials(self, rows: list[Any], line: Owned | None) -> None:
+        taken = dict(Trial.objects.filter(pk__in=[one.id for one in rows]).values_list("pk", "line__owner_id"))
+        new = []
+        for one in rows:
+            if one.id not in taken or self._mine_to_go(taken[one.id]):
+                new.append(one)
+            elif taken[one.id] != self.owner.pk:
+                self.found.refuse([Fault("box.json", f"trial {one.id}", "another person here has a trial with this id")])
+            else:
+                self.found.same["trials"] += 1
+        self.found.new["trials"] += len(new)
+        if self.store and new:
+            assert isinstance(line, Line)
+            Trial.objects.bulk_create(Trial(line=line, **one.model_dump()) for one in new)
+
+    def _mine_to_go(self, owner_id: int) -> bool:
+        """Return whether a row is here only until it is replaced."""
+        return self.mode == "replace" and not self.store and owner_id == self.owner.pk
+
+    # Instruments
+
+    def _instrument(self, row: InstrumentRow, said: Row) -> None:
+        mine = Instrument.objects.filter(owner=self.owner)
+        here = self._here(mine, uid=row.uid) or self._here(mine, name=row.name)
+        if here is not None:
+            same = _same(instrument_row(here), said)
+            (self.found.same if same else self.found.differs)["instruments"] += 1
+            return
+        self.found.new["instruments"] += 1
+        if self.store:
+            made = Instrument.objects.create(owner=self.owner, **_values(row, Instrument))
+            rows = (Measurement(instrument=made, at=one.at, kind=one.kind, a=one.a, b=one.b) for one in row.measurements)
+            Measurement.objects.bulk_create(rows, batch_size=2000)
+
+    # Days
+
+    def _day(self, row: DayRow, said: Row) -> None:
+        if row.water not in self._waters:
+            water = Water.objects.filter(owner=self.owner, uid=row.water).first() if self.mode == "merge" else None
+            if water is None:
+                self.found.refuse([Fault(f"days/{row.id}.json", "water", "the archive does not hold this day's water")])
+                return
+            self._waters[row.water] = water
+        for one in row.presentations:
+            rig_of(RigIn.model_validate({"line": one.line, "leader": one.leader, "flies": one.flies or [_BARE]}))
+        known = Day.objects.filter(pk=row.id).select_related("water").first()
+        if known and known.owner_id != self.owner.pk:
+            raise Refused(409, "id_taken", "Another person here has a day with this id.")
+        here = None if known and self._mine_to_go(known.owner_id) else known
+        whose = self._others(row)
+        if whose:
+            raise Refused(409, "id_taken", whose)
+        if here is None:
+            self.found.new["days"] += 1
+        else:
+            same = _same(day_row(here), said)
+            (self.found.same if same else self.found.differs)["days"] += 1
+        self._of_day(row, here)
+
+    def _others(self, row: DayRow) -> str:
+        """Say what of a day has an id that is somebody else's here, or another day's."""
+        entries = [entry.id for one in row.presentations for entry in one.entries]
+        for kind, ids, path, word in (
+            (Presentation, [one.id for one in row.presentations], "day", "something fished"),
+            (Entry, entries, "presentation__day", "an entry"),
+            (Catch, [one.id for one in row.catches], "day", "a catch"),
+        ):
+            if len(set(ids)) != len(ids):
+                return f"Two of its rows ({word}) have one id."
+            rows: Any = kind._default_manager.filter(pk__in=ids).exclude(**{f"{path}__pk": row.id})
+            if self.mode == "replace" and not self.store:
+                rows = rows.exclude(**{f"{path}__owner": self.owner})
+            if rows.exists():
+                return f"Another day here has {word} with the id of one of this day's."
+        return ""
+
+    def _of_day(self, row: DayRow, here: Day | None) -> None:
+        entries = [(one, entry) for one in row.presentations for entry in one.entries]
+        known_fished, known_entries, known_catches, known_changes, known_photos = (
+            (
+                set(Presentation.objects.filter(day=here).values_list("pk", flat=True)),
+                set(Entry.objects.filter(presentation__day=here).values_list("pk", flat=True)),
+                set(here.catches.values_list("pk", flat=True)),
+                set(here.changes.values_list("uid", flat=True)),
+                set(Photo.objects.filter(entry__presentation__day=here).values_list("pk", flat=True)),
+            )
+            if here
+            else (set(), set(), set(), set(), set())
+        )
+        fished = [one for one in row.presentations if one.id not in known_fished]
+        new = [(one, entry) for one, entry in entries if entry.id not in known_entries]
+        catches = [one for one in row.catches if one.id not in known_catches]
+        self.found.new["entries"] += len(new)
+        self.found.same["entries"] += len(entries) - len(new)
+        self.found.new["catches"] += len(catches)
+        self.found.same["catches"] += len(row.catches) - len(catches)
+        photos = [entry for _, entry in entries if entry.photo and entry.id not in known_photos]
+        pictures = self._pictures(row, photos)
+        if not self.store:
+            return
+        water = self._waters[row.water]
+        assert water is not None
+        day = here or Day.objects.create(
+            owner=self.owner, water=water, conditions=_there(row.conditions, water), **_values(row, Day)
+        )
+        Presentation.objects.bulk_create(
+            Presentation(day=day, conditions=_there(one.conditions, day.water), **_values(one, Presentation)) for one in fished
+        )
+        Entry.objects.bulk_create(
+            (Entry(presentation_id=one.id, **_values(entry, Entry)) for one, entry in new), batch_size=500
+        )
+        Catch.objects.bulk_create(Catch(day=day, **_values(one, Catch)) for one in catches)
+        Photo.objects.bulk_create(pictures)
+        Change.objects.bulk_create(
+            Change(day=day, entry_id=one.entry, uid=one.uid, at=one.at, before=one.before, after=one.after)
+            for one in row.changes
+            if one.uid not in known_changes
+        )
+        if here and (fished or new or catches):
+            Day.objects.filter(pk=here.pk).update(tallied=False)
+
+    def _pictures(self, row: DayRow, entries: list[EntryRow]) -> list[Photo]:
+        """Return the pictures of these entries as they are to be kept; what is no picture is refused, the day is not."""
+        made = []
+        for entry in entries:
+            where = f"photos/{entry.id}.jpg"
+            assert entry.photo is not None
+            self._photos += 1
+            try:
+                if self._photos > MOST_PHOTOS:
+                    raise Refused(422, "too_many", f"An account has room for {MOST_PHOTOS} pictures.")
+                data = self.archive.photo(entry.id)
+                if data is None:
+                    raise Refused(422, "missing", "The archive does not hold this picture.")
+                jpeg, width, height = _bare(data)
+            except Refused as error:
+                self.found.refuse([Fault(where, f"day {row.id}", error.detail)])
+                continue
+            self.found.new["photos"] += 1
+            made.append(Photo(entry_id=entry.id, jpeg=jpeg, width_px=width, height_px=height, kept_at=entry.photo.kept_at))
+        return made
+
+
+_BARE = {"fly": {"name": "none", "hook_size": 12}}
+"""Tied on in thought where a rig was logged without a fly, so that the rest of it can be checked."""
+
+
+def _values(row: Any, kind: type[Model]) -> Row:
+    return {name: _plainly(getattr(row, name)) for name in FIELDS[kind]}
+
+
+def _plainly(value: Any) -> Any:
+    return value.model_dump() if hasattr(value, "model_dump") else value
+
+
+def _content(values: Row) -> bytes:
+    """Return all that a thing of the box is but its id."""
+    return orjson.dumps({name: value for name, value in values.items() if name != "uid"}, option=orjson.OPT_SORT_KEYS)
+
+
+def _there(conditions: Row, water: Water) -> Row:
+    return {"water_id": water.pk, **conditions}
+
+
+def _bare(data: bytes) -> tuple[bytes, int, int]:
+    """Return a picture as this server would have kept it: as it is where it is so already, else made anew."""
+    try:
+        with Image.open(io.BytesIO(data), formats=("JPEG",)) as image:
+            fits = max(image.size) <= LONGEST_PX and image.mode == "RGB" and not set(image.info) - _OF_A_BARE_JPEG
+            if fits:
+                image.load()
+                return data, image.width, image.height
+    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError, Image.DecompressionBombWarning):
+        pass
+    return made_small(data)
+
+
+_OF_A_BARE_JPEG = {"jfif", "jfif_version", "jfif_unit", "jfif_density", "dpi", "progressive", "progression"}

@@ -1,0 +1,27 @@
+"""Put a copy in the place of what the store holds."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
+from archive.backups import NoCopy, bring_back
+
+
+class Command(BaseCommand):
+    help = "Put a copy in the place of what the store holds; that is copied first."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("copy", type=Path)
+
+    def handle(self, *args: Any, copy: Path, **options: Any) -> None:
+        try:
+            before = bring_back(copy, Path(settings.BACKUP_DIR))
+        except NoCopy as why:
+            raise CommandError(str(why)) from None
+        call_command("migrate", verbosity=0)
+        self.stdout.write(f"The store holds what {copy.name} holds. What it held before: {before}")
