@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 class Phrase:
     """Words with placeholders whose last part is the SI unit: "sinks on to {deepest_m}".
 
-    Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `_ms` wind speed,
+    Units in use: `_m` depth or length, `_cm` small heights, `_c` temperature, `_mps` line speed, `wind_mps` wind speed,
     `_s` seconds, `_pct` percent, `_mgl` milligrams per litre, `_km` kilometres, `_min` minutes, `_n` a count,
     `_n1` and `_n2` a number to so many places.
 
@@ -29,7 +29,7 @@ class Phrase:
 
 
 _PLAIN = {
-    "m": (1, " m"), "c": (1, " C"), "ms": (0, " m/s"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %"),
+    "m": (1, " m"), "c": (1, " C"), "s": (0, " s"), "cm": (0, " cm"), "pct": (0, " %"),
     "mgl": (1, " mg/L"), "km": (1, " km"), "min": (0, " min"), "n": (0, ""), "n1": (1, ""), "n2": (2, ""),
 }  # fmt: skip
 
@@ -37,6 +37,6 @@ _PLAIN = {
 def _plain_number(name: str, value: float) -> str:
     unit = name.rsplit("_", 1)[-1]
     if unit == "mps":
-        return f"{100 * value:.0f} cm/s"
+        return f"{value:.0f} m/s" if name.endswith("wind_mps") else f"{100 * value:.0f} cm/s"
     digits, label = _PLAIN[unit]
     return f"{value:.{digits}f}{label}"

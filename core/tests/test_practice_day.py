@@ -53,7 +53,8 @@ class DealTests(unittest.TestCase):
             for level in LEVELS
         ]
         self.assertEqual(
-            told, [[seed, level, scenario_of(seed, level).truth.kind, scenario_of(seed, level).water] for seed, level, *_ in told]
+            told,
+            [[seed, level, scenario_of(seed, level).truth.kind, scenario_of(seed, level).water] for seed, level, *_ in told],
         )
         drawn = [seeded("still thread").random(), seeded("still thread").gauss(0.0, 1.0)]
         self.assertEqual([round(x, 12) for x in drawn], DRAWN)
@@ -148,7 +149,8 @@ class OwnWaterTests(unittest.TestCase):
         self.assertEqual(shallow.conditions.bottom_depth_m, 1.0)
         # In a deep lake they are where the reading has them, not a tenth of the depth down.
         deep = [
-            scenario_of(seed, "fair", replace(south, bottom_m=90.0)).truth.begin_m for seed in (SEED, "ZXWVTS", "XK9ZWD", "TB6R59")
+            scenario_of(seed, "fair", replace(south, bottom_m=90.0)).truth.begin_m
+            for seed in (SEED, "ZXWVTS", "XK9ZWD", "TB6R59")
         ]
         self.assertLess(min(deep), 6.0)
 
@@ -222,7 +224,9 @@ class GameTests(unittest.TestCase):
 
     def test_it_runs_on_nothing_but_the_standard_library_and_says_the_same(self) -> None:
         of = {**table([hung(1.0), hung(2.0), hung(3.0)])}
-        pack = json.dumps({"sealed": game.seal(self.hidden, scenario_of(SEED, "easy").likely), "plans": [{"made": [], "table": of}]})
+        pack = json.dumps(
+            {"sealed": game.seal(self.hidden, scenario_of(SEED, "easy").likely), "plans": [{"made": [], "table": of}]}
+        )
         log = [game.act(self.hidden, [], {"kind": "cast", "shot": self.shot()})]
         asked = [
             json.dumps({"log": log, "told": None, **more})

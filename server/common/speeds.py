@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 RENAMED = {
@@ -10,8 +11,12 @@ RENAMED = {
 }
 
 
+_PLACE = re.compile(r"\{(\w+)\}")
+
+
 def in_mps(value: Any) -> Any:
-    """Return a JSON value with the speeds in it under their names of now, also where a list names them as not read."""
+    """Return a JSON value with the speeds in it under their names of now, also where a list names them as not read, or the
+    text of a phrase speaks of one."""
     return _renamed(value, RENAMED)
 
 
@@ -22,7 +27,7 @@ def in_ms(value: Any) -> Any:
 
 def _renamed(value: Any, names: dict[str, str]) -> Any:
     if isinstance(value, dict):
-        return {names.get(key, key): (_listed if key == "assumed" else _renamed)(one, names) for key, one in value.items()}
+        return {names.get(key, key): _BY_KEY.get(key, _renamed)(one, names) for key, one in value.items()}
     if isinstance(value, list):
         return [_renamed(one, names) for one in value]
     return value
@@ -30,3 +35,10 @@ def _renamed(value: Any, names: dict[str, str]) -> Any:
 
 def _listed(value: Any, names: dict[str, str]) -> Any:
     return [names.get(one, one) if isinstance(one, str) else one for one in value] if isinstance(value, list) else value
+
+
+def _spoken(value: Any, names: dict[str, str]) -> Any:
+    return _PLACE.sub(lambda found: f"{{{names.get(found[1], found[1])}}}", value) if isinstance(value, str) else value
+
+
+_BY_KEY = {"assumed": _listed, "text": _spoken}

@@ -61,7 +61,7 @@ class Cut:
 
 # Ours: as far apart as anglers speak of them.
 WARMTH = Cut("c", (6.0, 9.0, 12.0, 15.0, 18.0, 21.0))
-WIND = Cut("ms", (1.5, 3.5, 6.0, 9.0))
+WIND = Cut("wind_mps", (1.5, 3.5, 6.0, 9.0))
 LIGHT = Cut("", (0.05, 0.2, 0.5), ("dusk and dawn", "dull", "light cloud", "bright"))
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
           "December")  # fmt: skip

@@ -8,6 +8,7 @@ import time
 import uuid
 from collections.abc import Callable
 
+from common.job_limiter import jobs
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from prometheus_client import CONTENT_TYPE_LATEST, Counter, Gauge, Histogram, generate_latest

@@ -162,15 +162,15 @@ function smallHeight(cm: number, units: Units): string {
   return units.depth_unit === 'ft' ? `${Math.round(cm / 2.54)} in` : `${Math.round(cm)} cm`
 }
 
-const BY_SUFFIX: Record<string, Quantity> = { m: 'depth', c: 'temperature', mps: 'lineSpeed', ms: 'wind' }
+const BY_SUFFIX: Record<string, Quantity> = { m: 'depth', c: 'temperature', mps: 'lineSpeed' }
 
-/** The core's sentence with its SI numbers in the person's units; the last part of a placeholder is its unit. */
+/** The core's sentence with its SI numbers in the person's units; the last part of a placeholder is its unit, and `wind_mps` a wind. */
 export function words(phrase: Phrase, units: Units): string {
   return phrase.text.replace(/\{(\w+)\}/g, (whole, name: string) => {
     const value = phrase.values[name]
     if (value === undefined) return whole
     const suffix = name.split('_').at(-1) ?? ''
-    const quantity = BY_SUFFIX[suffix]
+    const quantity = name.endsWith('wind_mps') ? 'wind' : BY_SUFFIX[suffix]
     if (quantity) return format(quantity, value, units)
     if (suffix === 's') return seconds(value)
     if (suffix === 'cm') return smallHeight(value, units)
