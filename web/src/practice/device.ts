@@ -2,7 +2,7 @@
 import { answer, client, NoConnection, type Schemas } from '../api/client'
 import { sendPractised, waiting as waits } from '../offline/practised'
 import { store, written, type Played, type Taken } from '../offline/store'
-import type { Question, Answered } from '../search/worker'
+import type { Question, Reply } from '../search/worker'
 
 type Action = Schemas['ShotIn']['action']
 export type Act = Taken['acts'][number]
@@ -33,7 +33,7 @@ let sentGame: string | null = null
 let ids = 0
 const waiting = new Map<number, { done(played: Answered): void; failed(error: Error): void }>()
 
-function hear({ data }: MessageEvent<Answered>) {
+function hear({ data }: MessageEvent<Reply>) {
   if ('up' in data) return
   if ('failed' in data && data.id === 0) {
     fail(data.failed)

@@ -1,7 +1,7 @@
 /** Ask the worker: one question at a time, and of those that came meanwhile only the newest. */
 import type { Schemas } from '../api/client'
 import { shared } from '../offline/shared'
-import type { Question, Answered } from './worker'
+import type { Question, Reply } from './worker'
 
 export type Moves = Schemas['MovesOut']
 export type SearchLog = Schemas['SearchLogIn']
@@ -27,7 +27,7 @@ export function wake() {
   if (state.get() !== 'asleep') return
   state.set('waking')
   worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module', name: 'search' })
-  worker.addEventListener('message', ({ data }: MessageEvent<Answered>) => hear(data))
+  worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => hear(data))
   worker.addEventListener('error', () => fail('the worker did not start'))
 }
 
@@ -52,7 +52,7 @@ function ask() {
   worker.postMessage(question)
 }
 
-function hear(told: Answered) {
+function hear(told: Reply) {
   if ('up' in told) {
     state.set('up')
     return

@@ -20,7 +20,7 @@ export interface Question {
   given?: string
   asked: string
 }
-export type Answered = { up: true } | { id: number; answer: string } | { id: number; failed: string }
+export type Reply = { up: true } | { id: number; answer: string } | { id: number; failed: string }
 
 declare const __PYTHON_AT__: string
 
@@ -43,7 +43,7 @@ async function begin(): Promise<Record<Question['call'], Call>> {
   }
 }
 
-const say = (told: Answered) => self.postMessage(told)
+const say = (told: Reply) => self.postMessage(told)
 const begun = begin()
 begun.then(
   () => say({ up: true }),
