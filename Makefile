@@ -4,13 +4,15 @@ PORT ?= 8000
 PY := .venv/bin/python
 PNPM := $(CURDIR)/.tools/node_modules/.bin/pnpm
 MANAGE := $(PY) server/manage.py
+AT_ONCE ?= 2
+APPS = $(addprefix server/,accounts advice archive box days demo instruments lookback practice project standins waters)
 LOCAL := STILLTHREAD_LOCAL=1
 # The core is installed as it lies; scripts and tests also use its tests and the server.
 EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isolation -e core
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -47,7 +49,16 @@ test: .venv/test web/dist/index.html ## install what is missing, then lint, type
 	@scripts/need-chromium
 	@$(MAKE) --no-print-directory lint types wheel
 	@mkdir -p var
-	@$(LOCAL) $(MANAGE) test --no-input server core/tests
+	@$(LOCAL) $(MANAGE) test --no-input --parallel $(AT_ONCE) server core/tests
+
+test-quick: .venv/test ## what a change breaks most often, in a minute and a half: the core and the server without the browser's tests
+	@mkdir -p var
+	@$(LOCAL) $(MANAGE) test --no-input --parallel $(AT_ONCE) --exclude-tag slow core/tests $(APPS)
+
+test-long: .venv/test web/dist/index.html ## every test, with properties held to many more examples than at every run
+	@scripts/need-chromium
+	@mkdir -p var
+	@$(LOCAL) STILLTHREAD_TESTS=long $(MANAGE) test --no-input --parallel $(AT_ONCE) server core/tests
 
 test-postgres: .venv/test web/dist/index.html ## every test of the server, the browser's too, against Debian's PostgreSQL
 	@scripts/need-chromium
@@ -56,7 +67,7 @@ test-postgres: .venv/test web/dist/index.html ## every test of the server, the b
 coverage: .venv/test ## lines and branches that the core's and the server's tests run, without the browser's
 	@mkdir -p var
 	@$(LOCAL) .venv/bin/coverage run --data-file=var/coverage server/manage.py test --no-input core/tests \
-		$(addprefix server/,accounts advice box days demo instruments project standins waters)
+		$(APPS)
 	@.venv/bin/coverage report --data-file=var/coverage --skip-covered --sort=cover | tail -25
 
 test-core: .venv/test ## the core's tests alone, without the web framework

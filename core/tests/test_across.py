@@ -25,6 +25,7 @@ from stillthread.sinking.thread import FINE, QUICK
 from stillthread.tackle.leaders import Leader, LeaderSection
 from stillthread.tackle.lines import LINE_CLASSES, line_of_class
 from stillthread.tackle.rig import PlacedFly
+from tests.effort import examples
 from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LIGHT_NYMPH, rig
 from tests.test_chain import DENSITY, VISCOSITY
 
@@ -139,7 +140,7 @@ class PlaneTests(unittest.TestCase):
 
 
 class InvariantTests(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(
         key=st.sampled_from([key for key in LINE_CLASSES if key != "own"]),
         fly=st.sampled_from([LIGHT_NYMPH, HEAVY_NYMPH, FOAM_NYMPH]),

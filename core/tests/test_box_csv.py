@@ -28,6 +28,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tapered_leader
 from stillthread.tackle.lines import Line, Stretch
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from tests.effort import examples
 
 
 class BoxCsvTests(unittest.TestCase):
@@ -148,7 +149,7 @@ class OddBytesTests(unittest.TestCase):
         (read_leaders_csv, write_leaders_csv([tapered_leader(2.7, 4)])),
     )
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=examples(300), deadline=None)
     @given(st.data())
     def test_whatever_a_file_holds_is_read_or_refused_as_a_file(self, data: st.DataObject) -> None:
         reader, good = data.draw(st.sampled_from(self.GOOD))

@@ -19,6 +19,7 @@ from stillthread.tackle.build import (
 )
 from stillthread.tackle.leaders import tippet_diameter_m
 from stillthread.tackle.lines import FOOT_M
+from tests.effort import examples
 
 PLAIN = tippet_for([Tied(12)], secchi_m=3.0, brightness=0.3)
 
@@ -67,7 +68,7 @@ class IndicatorBuildTests(unittest.TestCase):
             with self.assertRaises(BadInput):
                 build_under_indicator(3.0, droppers, PLAIN)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.floats(1.5, 9.5), st.integers(1, 3), st.floats(0.35, 1.4))
     def test_however_many_droppers_the_pieces_make_up_the_target_and_meet_at_each(
         self, target: float, n: int, d: float
@@ -86,7 +87,7 @@ class IndicatorBuildTests(unittest.TestCase):
         self.assertNotIn("splice", [cut.what for cut in built.cuts])
         self.assertAlmostEqual(sum(cut.finished_m for cut in built.cuts[1:]), 1.5)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.floats(0.7, 9.5), st.floats(0.5, 3.0), st.floats(0.3, 1.0))
     def test_whatever_the_sections_they_make_up_the_target(self, target: float, thin: float, below: float) -> None:
         built = build_under_indicator(target, (), PLAIN, thin_m=thin, below_m=below)

@@ -14,6 +14,7 @@ from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
 from stillthread.tackle.flies import BEADS, DRESSINGS, Fly
 from stillthread.tackle.leaders import LeaderSection, tippet_diameter_m
 from stillthread.tackle.lines import LINE_CLASSES, Line, line_of_class, plain_sum_m
+from tests.effort import examples
 from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, rig
 
 FOOT_M = 0.3048
@@ -79,7 +80,7 @@ class PracticeTests(unittest.TestCase):
 
 
 class InvariantTests(unittest.TestCase):
-    @settings(max_examples=60, deadline=None, derandomize=True)
+    @settings(max_examples=examples(60), deadline=None, derandomize=True)
     @given(
         class_key=st.sampled_from(sorted(set(LINE_CLASSES) - {"own"})),
         number=st.integers(4, 8),

@@ -23,6 +23,7 @@ from stillthread.chart.shapes import drop_offs, section
 from stillthread.chart.soundings import _wet, check_soundings, depth_grid_of, thin
 from stillthread.errors import BadInput
 from tests.charts import PLANE, circle, lake, ledge_lake, polygon, rectangle
+from tests.effort import examples
 
 
 class PlaneTests(unittest.TestCase):
@@ -108,7 +109,7 @@ class FetchTests(unittest.TestCase):
         self.assertAlmostEqual(float(found[1]), 450.0 / math.sin(math.radians(60.0)), delta=0.05)
         self.assertAlmostEqual(float(found[2]), 150.0 / math.cos(math.radians(30.0)), delta=0.05)
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=examples(80), deadline=None)
     @given(st.floats(-240.0, 240.0), st.floats(-90.0, 90.0), st.floats(0.0, 359.9), st.integers(0, 20))
     def test_everywhere_it_is_what_shapely_finds(self, x: float, y: float, bearing: float, seed: int) -> None:
         rng = np.random.default_rng(seed)

@@ -21,6 +21,7 @@ from stillthread.formats.marks_gpx import read_marks_gpx, write_marks_gpx
 from stillthread.formats.nmea import Measured, Reader, read_nmea_log, sentence, soundings_of
 from stillthread.formats.soundings_csv import read_soundings_csv
 from tests.charts import PLANE, polygon, rectangle
+from tests.effort import examples
 
 MARKS = (
     Mark("North shelf", "drop-off", 61.2034, 9.4021, 4.2, "steep, weed on top"),
@@ -164,7 +165,7 @@ class NmeaTests(unittest.TestCase):
         self.assertAlmostEqual(found.measured[6].b or 0.0, -9.4)
         self.assertEqual((found.good, found.bad_checksums, found.malformed), (7, 0, 0))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.lists(st.integers(1, 40), min_size=1, max_size=40))
     def test_however_the_stream_is_cut_nothing_is_lost(self, cuts: list[int]) -> None:
         reader, found, at = Reader(), [], 0
@@ -174,7 +175,7 @@ class NmeaTests(unittest.TestCase):
         found += reader.feed(STREAM[at:])
         self.assertEqual(tuple(found), read_nmea_log(STREAM).measured)
 
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=examples(100), deadline=None)
     @given(st.binary(max_size=300))
     def test_no_bytes_break_the_reader_and_the_next_sentence_is_read(self, noise: bytes) -> None:
         reader = Reader()

@@ -26,6 +26,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.weather.wind import Wind
+from tests.effort import examples
 from tests.planning import BOX, FREE, SUMMER_DAY, keys, options_for, picture
 from tests.practice.asking import ask
 from tests.practice.rows import ROWS
@@ -35,7 +36,7 @@ FISHED_IN_SUMMER = {option.method.key for option in options_for(SUMMER_DAY, repl
 
 
 class NeverTests(unittest.TestCase):
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(
         st.sampled_from((None, 1, 2, 3)), st.sampled_from((None, 10, 12, 14)), st.booleans(), st.booleans(), st.booleans(), st.booleans(),
     )  # fmt: skip
@@ -55,7 +56,7 @@ class NeverTests(unittest.TestCase):
             self.assertTrue(still or not (option.static and any(fly.buoyant for fly in option.flies)))
         self.assertTrue(all(excluded.values()))
 
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=examples(15), deadline=None)
     @given(st.sets(st.sampled_from(sorted(METHODS)), max_size=9), st.booleans())
     def test_no_option_is_of_a_method_that_the_day_closes(self, closed: set[str], now: bool) -> None:
         days = ((6, 1), (7, 31)) if now else ((11, 1), (3, 31))

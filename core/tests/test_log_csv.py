@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from stillthread.errors import BadFile
 from stillthread.formats.log_csv import ASKED, look_at_log, read_log, write_table
+from tests.effort import examples
 
 NOTEBOOK = """Date,Time,Lake,Species,Length (in),Weight lbs,Water temp °F,Fly used,Notes
 14/07/2023,6:30 pm,Brennholt,rainbow,16,1.5,64,olive nymph,"calm, warm"
@@ -95,7 +96,7 @@ class ReadTests(unittest.TestCase):
             with self.assertRaises(BadFile):
                 read_log(NOTEBOOK.encode(), mapping, units)
 
-    @settings(max_examples=80, deadline=None, derandomize=True)
+    @settings(max_examples=examples(80), deadline=None, derandomize=True)
     @given(st.lists(st.lists(st.text(max_size=12), min_size=3, max_size=3), min_size=1, max_size=6))
     def test_no_text_brings_it_down(self, cells: list[list[str]]) -> None:
         data = write_table(("date", "length", "fly"), cells)

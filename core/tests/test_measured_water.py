@@ -23,6 +23,7 @@ from stillthread.water.oxygen import OxygenReading, demand_mgm2d, oxygen_profile
 from stillthread.water.profile import build_profile
 from stillthread.water.reading import Lowering, Reading, readings_now
 from stillthread.water.seasonal import Lake
+from tests.effort import examples
 from tests.rigs import SUMMER_READINGS, SUMMER_TIME, conditions
 
 SUMMER = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
@@ -59,7 +60,7 @@ class OddReadingTests(unittest.TestCase):
         flags = flag_outliers([Reading(0.0, 9.0), Reading(6.0, 16.0)])
         self.assertEqual([flag.reading.depth_m for flag in flags], [6.0])
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.lists(st.floats(4.0, 25.0), min_size=3, max_size=9), st.integers(0, 8), st.floats(4.0, 30.0))
     def test_what_is_left_could_always_lie_so(self, temperatures: list[float], at: int, error_c: float) -> None:
         falling = sorted(temperatures, reverse=True)

@@ -15,6 +15,7 @@ from stillthread.water.monotone import monotone_curve
 from stillthread.water.profile import build_profile, depth_grid
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
+from tests.effort import examples
 
 UPLAND = Lake(61.2, 412.0, 2.0)
 SUMMER = date(2026, 7, 14)
@@ -28,7 +29,7 @@ class ProfileTests(unittest.TestCase):
         for reading in readings:
             self.assertAlmostEqual(profile.at(reading.depth_m), reading.water_c, delta=1e-6)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.lists(st.floats(0.0, 30.0).map(lambda t: round(t, 3)), min_size=3, max_size=9), st.integers(0, 9))
     def test_the_monotone_curve_is_a_general_librarys(self, temperatures: list[float], seed: int) -> None:
         depth = np.cumsum(np.random.default_rng(seed).uniform(0.2, 3.0, len(temperatures)))
@@ -36,7 +37,7 @@ class ProfileTests(unittest.TestCase):
         ours = monotone_curve(depth, np.array(temperatures), at)
         self.assertLess(float(np.abs(ours - PchipInterpolator(depth, temperatures)(at)).max()), 1e-9)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.lists(st.floats(5.0, 24.0), min_size=3, max_size=8))
     def test_falling_readings_give_a_falling_curve(self, temperatures: list[float]) -> None:
         falling = sorted(temperatures, reverse=True)

@@ -21,6 +21,7 @@ from stillthread.tackle.flies import Fly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection
 from stillthread.tackle.lines import LINE_CLASSES, line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
+from tests.effort import examples
 from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LIGHT_NYMPH, rig
 
 STRIP = RETRIEVES["strip-pause"]
@@ -138,7 +139,7 @@ class LawTests(unittest.TestCase):
             # A buoyant part shows what the last bit of lift at the surface is worth: a thousandth of the whole.
             self.assertLess(float(np.diff(energy).max()), 2e-3 * scale)
 
-    @settings(max_examples=40, deadline=None, derandomize=True)
+    @settings(max_examples=examples(40), deadline=None, derandomize=True)
     @given(
         key=st.sampled_from(["intermediate", "type-3", "type-5", "type-7", "fast-tip"]),
         fly=st.sampled_from([LIGHT_NYMPH, HEAVY_NYMPH]),
@@ -162,7 +163,7 @@ class LawTests(unittest.TestCase):
 class FuzzTests(unittest.TestCase):
     """Whatever can be expressed runs to its end inside the water, or is refused by name."""
 
-    @settings(max_examples=2000, deadline=None, derandomize=True)
+    @settings(max_examples=examples(2000), deadline=None, derandomize=True)
     @given(
         key=st.sampled_from(sorted(set(LINE_CLASSES) - {"own"})),
         number=st.integers(4, 8),

@@ -32,6 +32,7 @@ from stillthread.tackle.lines import (
 from stillthread.tackle.making import DENSEST_KGM3, FIRST_M, GRAIN_KG, HEAVIEST, LINE_MASS_GRAINS, make_of
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
+from tests.effort import examples
 from tests.rigs import HEAVY_NYMPH, LEADER, LIGHT_NYMPH
 
 DENSITY, VISCOSITY = float(water_density_kgm3(10.0)), float(water_viscosity_pas(10.0))
@@ -195,7 +196,7 @@ class LeaderTests(unittest.TestCase):
 
 
 class FlyTests(unittest.TestCase):
-    @settings(max_examples=80, deadline=None, derandomize=True)
+    @settings(max_examples=examples(80), deadline=None, derandomize=True)
     @given(
         hook=st.sampled_from(range(2, 26, 2)),
         dressing=st.sampled_from(sorted(DRESSINGS)),

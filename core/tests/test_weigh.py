@@ -20,6 +20,7 @@ from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from tests.effort import examples
 from tests.planning import options_for
 from tests.rigs import conditions
 
@@ -83,7 +84,7 @@ class WeighTests(unittest.TestCase):
         with self.assertRaises(OnIce):
             weigh(best("tip"), given_for(read_water(conditions(ice=True)), BOX, FREE))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(
         st.sampled_from(OPTIONS),
         st.builds(

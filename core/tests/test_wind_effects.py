@@ -23,6 +23,7 @@ from stillthread.weather.effects import boat_drift_mps, compass_word, thermoclin
 from stillthread.weather.sun import Place, sun_times
 from stillthread.weather.waves import smb_waves, spm_waves, waves
 from stillthread.weather.wind import Wind
+from tests.effort import examples
 from tests.rigs import SUMMER_TIME, conditions
 
 BRITISH_SUMMER = timezone(timedelta(hours=1))
@@ -41,7 +42,7 @@ class WaveTests(unittest.TestCase):
             self.assertAlmostEqual(height, smb[0], delta=HALF_A_PRINTED_MM)
             self.assertAlmostEqual(period, smb[1], delta=0.006)
 
-    @settings(max_examples=60, deadline=None, derandomize=True)
+    @settings(max_examples=examples(60), deadline=None, derandomize=True)
     def test_a_breath_too_small_to_square_is_a_calm(self) -> None:
         for wind in (5e-324, 6.1e-236, 1e-9, 0.0):
             self.assertEqual(waves(wind, 400.0), waves(0.0, 400.0))

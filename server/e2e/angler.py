@@ -25,12 +25,10 @@ class AnglerTestCase(BrowserTestCase):
         self.water, _ = (save_water(water=Water(owner=self.angler), changes=dict(f)) for f in (BRENNHOLT, TRESCANAS))
 
     def sign_in(self, page: Page, path: str = "/read") -> None:
-        page.goto("/")
-        page.get_by_label("Name").fill("angler")
-        page.get_by_label("Password").fill(PASSWORD)
-        page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
+        """Open a page as one who is signed in. Signing in by hand has tests of its own."""
+        self.hold_session(page, self.angler)
         page.goto(path)
+        expect(page.get_by_role("navigation", name="Steps")).to_be_visible()
 
     def unfold(self, page: Page) -> None:
         """Open what a phone folds to a line."""

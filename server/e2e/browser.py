@@ -84,6 +84,13 @@ class BrowserTestCase(StaticLiveServerTestCase):
         if not request.url.startswith((self.live_server_url, "data:", "blob:")):
             self.faults.append(f"asks elsewhere: {request.url}")
 
+    def hold_session(self, page: Page, user: Any) -> None:
+        """Give the browser the cookie of a session of this person."""
+        signed_in = self.client_class()  # each browser has a session of its own
+        signed_in.force_login(user)
+        cookie = signed_in.cookies[settings.SESSION_COOKIE_NAME]
+        page.context.add_cookies([{"name": cookie.key, "value": cookie.value, "url": self.live_server_url}])
+
     def settle(self, page: Page) -> None:
         """Wait until nothing on the page is being asked or worked out anew."""
         expect(page.locator("[aria-busy=true]")).to_have_count(0)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import os
 import tempfile
 import tracemalloc
 import zipfile
@@ -35,6 +36,8 @@ from project.tests.people import JSON, PASSWORD, PeopleTestCase
 from waters.models import Water
 from waters.soundings import grid_of
 
+LONG = os.environ.get("STILLTHREAD_TESTS") == "long"
+
 
 def written(owner: User) -> io.BytesIO:
     file = io.BytesIO()
@@ -49,7 +52,7 @@ def taken(owner: User, file: io.BytesIO, mode: Mode, *, leave_out: bool = False)
 
 
 class RoundTripTests(PropertyTestCase):
-    @settings(max_examples=12, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=40 if LONG else 5, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
     @given(st.integers(0, 10**9))
     def test_any_account_comes_back_as_it_was_and_twice_is_once(self, seed: int) -> None:
         angler = sign_up(username="angler", password=PASSWORD)
