@@ -94,6 +94,7 @@ types: .venv/test web/node_modules/.stamp ## mypy on core, server, tests and scr
 schema: .venv/test web/node_modules/.stamp ## write the API contract and the web's types from it
 	@$(LOCAL) $(MANAGE) export_openapi_schema --api project.api.api --indent 1 --output web/openapi.json
 	@cd web && $(PNPM) -s types > /dev/null
+	@$(SCRIPT) scripts/trade_ts.py web/src/api/trade.ts
 
 web: web/dist/index.html ## build the web part
 

@@ -8,9 +8,7 @@ from pathlib import Path
 
 from stillthread.food.tables import food_rows, sign_rows
 from stillthread.judgement import numbers
-from stillthread.plan.actions import Hang
 from stillthread.plan.choose import Ranked
-from stillthread.sinking.cast import Cast
 from stillthread.tackle.starter import STARTER_FLIES
 from tests.practice.asking import Asked, ask, holds, share_held
 from tests.practice.rows import ROWS
@@ -25,12 +23,7 @@ def how(one: Ranked) -> str:
     action, low_high = one.option.action, one.result.middle_depth_m()
     flies = ", ".join(fly.name.lower() for fly in one.option.flies)
     works = f"{low_high[0]:.1f} to {low_high[1]:.1f} m"
-    if isinstance(action, Hang):
-        return f"{action.kind} float at {action.set_depth_m:.2f} m: {flies}"
-    line = one.option.rig.line.name.lower()
-    if isinstance(action, Cast):
-        return f"{line}, count {action.count_s:.0f}, {action.retrieve.name.lower()}, {works}: {flies}"
-    return f"{line}, towed, {works}: {flies}"
+    return f"{action.with_line(one.option.rig.line).plain()}, {works}: {flies}"
 
 
 def table(asked: list[Asked]) -> list[str]:

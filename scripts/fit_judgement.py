@@ -22,7 +22,7 @@ from pathlib import Path
 from typing import Any
 
 from stillthread.judgement import JUDGEMENT, Judgement, numbers
-from stillthread.plan import actions
+from stillthread.plan import exposure
 from stillthread.plan.seeking import weigher
 from tests.practice.asking import WEIGHTS, Asked, ask, share_held
 from tests.practice.rows import ROWS
@@ -30,7 +30,7 @@ from tests.practice.rows import ROWS
 ROOT = Path(__file__).resolve().parents[1]
 
 # Paths depend on no number of the judgement but through the choice of what to try: kept, a second look costs a tenth.
-weigher.quick_exposure = lru_cache(maxsize=200_000)(actions.quick_exposure.__wrapped__)  # type: ignore[attr-defined]
+weigher.quick_exposure = lru_cache(maxsize=200_000)(exposure.quick_exposure.__wrapped__)  # type: ignore[attr-defined]
 
 MARGIN_SHARE, MARGIN = 0.3, 0.15  # ours: a margin of 15 % is as good as any
 PROCESSES = 2

@@ -16,7 +16,6 @@ from pathlib import Path
 import numpy as np
 
 from stillthread.plan.choose import Plan
-from stillthread.sinking.cast import Cast
 from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
 from tests.practice.asking import Row, ask, told_truly
 
@@ -96,10 +95,11 @@ def nudged(row: Row, rng: np.random.Generator) -> Row:
 def at_edge(plan: Plan) -> bool:
     """Return whether the count of the first lies at the end of what is tried, where another might be better."""
     one = plan.ranked[0]
-    if not isinstance(one.option.action, Cast) or len(one.counts) < 3:
+    if not one.option.action.turns_over or len(one.counts) < 3:
         return False
+    now = one.option.action.depth_steps(one.option.rig.line, plan.scorer.given.bottom_m).now
     most = max(takes for _, takes in one.counts)
-    return one.counts[-1][1] >= most - 1e-9 and one.counts[-1][0] > 0.0 and one.option.action.count_s == one.counts[-1][0]
+    return one.counts[-1][1] >= most - 1e-9 and one.counts[-1][0] > 0.0 and now == one.counts[-1][0]
 
 
 def look(job: tuple[int, int]) -> Told | None:
@@ -137,7 +137,7 @@ def ask_mean(row: Row) -> float:
 
 def _pace(row: Row) -> float:
     """Return the pace of the best moved way."""
-    moved = [one for one in ask(row).plan.ranked if isinstance(one.option.action, Cast) and not one.option.static]
+    moved = [one for one in ask(row).plan.ranked if one.option.action.turns_over and not one.option.static]
     return moved[0].option.speed_mps if moved else 0.0
 
 

@@ -19,7 +19,6 @@ from stillthread.errors import (
 )
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Action, Hang, simulate_action, simulate_action_spread
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
@@ -28,9 +27,12 @@ from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
 from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import Cast, CastResult, Water, level_water, simulate
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.indicator import Drift, Indicator, IndicatorRig, simulate_drift
 from stillthread.sinking.retrieves import RETRIEVES, Retrieve, retrieve_named
+from stillthread.sinking.spread import simulate_spread
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.flybox import BoxFly
@@ -46,12 +48,75 @@ from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 
 __all__ = [
-    "METHODS", "RETRIEVES", "SPECIES", "STARTER_FLIES", "Action", "AgainstTheRules", "BadFile", "BadInput", "Box", "BoxFly",
-    "Cast", "CastResult", "Conditions", "DayStrip", "Drift", "Fly", "Forecast", "Hang", "Indicator", "IndicatorRig", "Lake",
-    "Leader", "LeaderSection", "Line", "Lowering", "MissingReading", "NoAnswer", "OnIce", "Option", "OutOfRange",
-    "OxygenReading", "Phrase", "Pins", "Place", "PlacedFly", "Plan", "Ranked", "Reading", "Retrieve", "Rig", "Rung", "Sample",
-    "SampleItem", "Species", "Start", "StillthreadError", "Troll", "Water", "WaterPicture", "WaterRules", "Wind", "__version__",
-    "choose", "day_strip", "given_for", "ladder", "level_water", "line_of_class", "plain_sum_m", "read_water", "retrieve_named",
-    "second_rod", "simulate", "simulate_action", "simulate_action_spread", "simulate_drift", "simulate_troll", "species_named",
-    "starter_lines", "water_for", "weigh", "where_to_start",
+    "METHODS",
+    "RETRIEVES",
+    "SPECIES",
+    "STARTER_FLIES",
+    "Action",
+    "AgainstTheRules",
+    "BadFile",
+    "BadInput",
+    "Box",
+    "BoxFly",
+    "Cast",
+    "CastResult",
+    "Conditions",
+    "DayStrip",
+    "Drift",
+    "Fly",
+    "Forecast",
+    "Hang",
+    "Indicator",
+    "IndicatorRig",
+    "Lake",
+    "Leader",
+    "LeaderSection",
+    "Line",
+    "Lowering",
+    "MissingReading",
+    "NoAnswer",
+    "OnIce",
+    "Option",
+    "OutOfRange",
+    "OxygenReading",
+    "Phrase",
+    "Pins",
+    "Place",
+    "PlacedFly",
+    "Plan",
+    "Ranked",
+    "Reading",
+    "Retrieve",
+    "Rig",
+    "Rung",
+    "Sample",
+    "SampleItem",
+    "Species",
+    "Start",
+    "StillthreadError",
+    "Troll",
+    "Water",
+    "WaterPicture",
+    "WaterRules",
+    "Wind",
+    "__version__",
+    "choose",
+    "day_strip",
+    "given_for",
+    "ladder",
+    "level_water",
+    "line_of_class",
+    "plain_sum_m",
+    "read_water",
+    "retrieve_named",
+    "second_rod",
+    "simulate",
+    "simulate_drift",
+    "simulate_spread",
+    "simulate_troll",
+    "species_named",
+    "starter_lines",
+    "water_for",
+    "weigh",
+    "where_to_start",
 ]  # fmt: skip

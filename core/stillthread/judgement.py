@@ -9,6 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field, fields
 from typing import Any
 
+from stillthread.trade.usual import BELOW_M
+
 
 def _number(value: float, unit: str, bounds: tuple[float, float], why: str, source: str = "ours") -> Any:
     return field(default=value, metadata={"unit": unit, "bounds": bounds, "why": why, "source": source})
@@ -44,7 +46,7 @@ class Judgement:
     )
     chase_least_m: float = _number(0.15, "m", (0.1, 0.3), "in the most coloured water: inches", "common-practice")
     chase_most_m: float = _number(1.2, "m", (0.8, 2.0), "in the clearest: several feet", "common-practice")
-    below_m: float = _number(0.15, "m", (0.05, 0.3), "trout look up: a fly below them is hardly taken", "common-practice")
+    below_m: float = _number(float(BELOW_M), "m", (0.05, 0.3), BELOW_M.why, BELOW_M.source)
     rise_power: float = _number(0.6, "1", (0.2, 1.2), "how unwillingly they come up into light or heat")
 
     # What a fly is worth on a food.

@@ -15,7 +15,6 @@ from stillthread.depth.day import Forecast, day_strip
 from stillthread.depth.picture import Conditions, read_water
 from stillthread.depth.where_to_start import where_to_start
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import HANGING_MPS, Action, Hang
 from stillthread.plan.choose import Ranked, second_rod
 from stillthread.plan.explaining.ladder import ladder
 from stillthread.plan.explaining.team import seats, warnings
@@ -23,8 +22,11 @@ from stillthread.plan.methods import METHODS
 from stillthread.plan.scoring.match import Matcher
 from stillthread.plan.scoring.setting import setting_of
 from stillthread.plan.seeking.addition import best_addition
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import HANGING_MPS, Hang
 from stillthread.tackle.starter import STARTER_FLIES
+from stillthread.trade.schools import SCHOOLS
 from tests.practice.asking import ask, conditions_of
 from tests.practice.rows import ROWS
 from tests.test_where_to_start import GRID, LAKE, mark
@@ -70,8 +72,8 @@ def _done(action: Action) -> list[Any]:
     if isinstance(action, Cast):
         return [action.count_s, action.retrieve.key, round(action.cast_m, 1)]
     if isinstance(action, Hang):
-        return [round(action.set_depth_m, 2), action.kind, action.twitch_every_s, round(action.distance_m, 1)]
-    return [action.out_m, action.speed_mps]
+        return [round(action.set_depth_m, 2), action.indicator, action.twitch_every_s, round(action.distance_m, 1)]
+    return [action.reach_m, action.pace_mps]
 
 
 def _plan(key: str) -> dict[str, Any]:
@@ -97,8 +99,8 @@ def _plan(key: str) -> dict[str, Any]:
         "lines": [[line.line_name, line.method_key, round(line.takes_ph, 2)] for line in plan.lines],
         "second_rod": None if other is None else [other[0].option.method.key, round(other[1], 3), round(other[2], 3)],
         "addition": None if more is None else [more.name, round(more.gain, 2)],
-        "ladder": [[rung.changes, rung.minutes, rung.words.plain()] for rung in ladder(plan, asked.row.school)],
-        "top_down": [rung.words.plain() for rung in ladder(plan, "top-down", 1)],
+        "ladder": [[rung.changes, rung.minutes, rung.words.plain()] for rung in ladder(plan, SCHOOLS[asked.row.school])],
+        "top_down": [rung.words.plain() for rung in ladder(plan, SCHOOLS["top-down"], 1)],
     }
 
 

@@ -11,12 +11,12 @@ from stillthread.plan.choose import Plan, given_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.methods.base import Given
 from stillthread.plan.option import Option
-from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.plan.seeking import Weigher, seek
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from stillthread.trade.schools import SCHOOLS
 from stillthread.water.reading import Reading
 from tests.rigs import SUMMER_TIME, conditions
 

@@ -24,7 +24,7 @@ FLIES = 4
 
 def answered(centre: Any, reach: Any, depth: Any) -> Floats:
     """Return how surely fish answer a fly, for arrays that broadcast."""
-    off = np.where(depth <= centre, (centre - depth) / reach, (centre - depth) / 0.2)
+    off = np.where(depth <= centre, (centre - depth) / reach, (centre - depth) / 0.15)
     return np.asarray(np.exp(-off * off))
 
 

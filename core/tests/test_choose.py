@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 
 from stillthread.depth.picture import read_water
 from stillthread.errors import NoAnswer, OnIce
-from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.choose import Plan, choose, coverage, second_rod
 from stillthread.plan.explaining.team import seats, warnings
@@ -21,6 +20,7 @@ from stillthread.plan.methods import METHODS
 from stillthread.plan.regulations import check_rig
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import PlacedFly, Rig
@@ -75,7 +75,7 @@ class NeverTests(unittest.TestCase):
 
     def test_no_float_is_fixed_beyond_reach(self) -> None:
         for option in options_for(SUMMER_DAY, replace(BOX, rod_m=2.7), FREE)[0]:
-            if isinstance(option.action, Hang) and option.action.kind == "fixed":
+            if isinstance(option.action, Hang) and option.action.indicator == "fixed":
                 self.assertLessEqual(option.action.set_depth_m, 2.7 + 0.6)
         only_fixed, _ = options_for(SUMMER_DAY, replace(BOX, rod_m=2.4, indicators=("fixed",)), FREE)
         self.assertLessEqual(max(o.action.set_depth_m for o in only_fixed if isinstance(o.action, Hang)), 3.0)

@@ -5,7 +5,8 @@ from __future__ import annotations
 import unittest
 
 from stillthread.errors import OutOfRange
-from stillthread.log.fish import STANDARD_WEIGHTS, condition_pct, fish_among, handling, usual_weight_kg
+from stillthread.log.fish import STANDARD_WEIGHTS, condition_pct, handling, usual_weight_kg
+from stillthread.trade.entries import fish_among
 from stillthread.water.comfort import SPECIES
 
 

@@ -13,6 +13,7 @@ from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OutOfRange
 from stillthread.food.catalogue import FOODS
 from stillthread.food.inference import (
+    SAMPLE_ODDS,
     FoodChance,
     FoodPicture,
     Sample,
@@ -110,11 +111,11 @@ class BayesTests(unittest.TestCase):
     def test_a_sample_of_one_kind_settles_it_and_an_old_one_less(self) -> None:
         item = (SampleItem("shrimp", 2, 10.0),)
         fresh, old = ranked(sample=Sample(item)), ranked(sample=Sample(item, age_h=9.0))
-        # Hand-worked: two items at 0.8 against 0.2 shared by fifteen others: odds grow (0.8 x 15 / 0.2)^2 = 3 600 times.
+        # Hand-worked: two items, each sixty times likelier of what it is than of another food: odds grow 60^2 times.
         prior = ranked()
         odds = [p.probability("shrimp") / p.probability("fry") for p in (prior, fresh, old)]
-        self.assertAlmostEqual(odds[1] / odds[0], 3600.0, delta=1.0)
-        self.assertAlmostEqual(odds[2] / odds[0], 3600.0 ** (1 / 8), delta=1e-6)  # three half-lives
+        self.assertAlmostEqual(odds[1] / odds[0], float(SAMPLE_ODDS) ** 2, delta=1.0)
+        self.assertAlmostEqual(odds[2] / odds[0], float(SAMPLE_ODDS) ** (2 / 8), delta=1e-6)  # three half-lives
 
     def test_tiny_mixed_items_weigh_little_and_many_items_no_more_than_eight(self) -> None:
         mixed = tuple(SampleItem(key, 3, 2.0) for key in ("daphnia", "midge-larva", "shrimp"))

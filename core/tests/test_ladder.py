@@ -7,16 +7,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from stillthread.plan.actions import Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.choose import choose
-from stillthread.plan.explaining.ladder import ladder, other_counts
+from stillthread.plan.explaining.ladder import ladder
 from stillthread.plan.scoring.cruisers import how_to_lead, lead_m
 from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flies import Fly
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from stillthread.trade.schools import SCHOOLS
 from stillthread.weather.wind import Wind
 from tests.planning import BOX, FREE, SMALL_BOX, SUMMER_DAY, options_for, picture
 from tests.rigs import LEADER
@@ -28,14 +29,14 @@ class LadderTests(unittest.TestCase):
         plain = [rung.changes for rung in ladder(plan)]
         self.assertEqual((plain[0], plain[-1]), ("start", "place"))
         self.assertLess(plain.index("depth"), plain.index("fly"))
-        fly_first = [rung.changes for rung in ladder(plan, "fly-first")]
+        fly_first = [rung.changes for rung in ladder(plan, SCHOOLS["fly-first"])]
         self.assertLess(fly_first.index("fly"), fly_first.index("depth"))
         self.assertTrue(all(rung.minutes > 0.0 for rung in ladder(plan)))
 
     def test_a_float_is_stepped_a_foot_or_two_every_ten_minutes_from_the_bottom_up_or_down(self) -> None:
         # Common practice: steps of 1 to 2 ft, about ten minutes each.
         plan = choose(SUMMER_DAY, BOX, FREE, pins=Pins(method_key="indicator"))
-        up = [rung for rung in ladder(plan, "bottom-up") if rung.changes == "depth"]
+        up = [rung for rung in ladder(plan, SCHOOLS["bottom-up"]) if rung.changes == "depth"]
         depths = [rung.words.values["set_m"] for rung in up]
         self.assertEqual(depths, sorted(depths, reverse=True))
         self.assertTrue(all(rung.minutes == 10.0 for rung in up))
@@ -47,7 +48,7 @@ class LadderTests(unittest.TestCase):
         deep = picture(6, 25, 12, ((0, 15.0), (3, 14.8)), bottom_depth_m=9.0)
         plan = choose(deep, BOX, FREE, pins=Pins(method_key="indicator"))
         for school, down in (("top-down", True), ("bottom-up", False)):
-            rungs = [r.words.values["set_m"] for r in ladder(plan, school) if r.changes == "depth"]
+            rungs = [r.words.values["set_m"] for r in ladder(plan, SCHOOLS[school]) if r.changes == "depth"]
             self.assertGreaterEqual(len(rungs), 2)
             self.assertEqual(rungs, sorted(rungs, reverse=not down), school)
         last = tuple(replace(fly, left=int(fly.name in {f.name for f in plan.ranked[0].option.flies})) for fly in BOX.flies)
@@ -112,7 +113,7 @@ class LadderTests(unittest.TestCase):
         hot = picture(7, 20, 13, tuple(enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0))), bottom_depth_m=9.0, cloud_fraction=0.0, secchi_m=4.5, wind=Wind(3.0, 225.0))  # fmt: skip
         self.assertEqual(options_for(hot, BOX, FREE, thorough=False)[1]["sight"], "They are likely too deep to be seen.")
 
-    def testother_counts_are_one_and_two_steps_away_each_half_a_metre(self) -> None:
+    def test_other_counts_are_one_and_two_steps_away_each_half_a_metre(self) -> None:
         line = next(line for line in starter_lines() if line.class_key == "type-3")
-        counts = other_counts(line, Cast(18.0, 30.0, RETRIEVES["strip-pause"]), 9.0)
+        counts = Cast(18.0, 30.0, RETRIEVES["strip-pause"]).other_counts(line, 9.0)
         self.assertEqual(counts, [36.0, 24.0, 42.0, 18.0])

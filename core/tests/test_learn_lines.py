@@ -12,8 +12,9 @@ from stillthread.errors import BadInput, OutOfRange
 from stillthread.learn.calibrating import Timed, calibrated, timed_level
 from stillthread.learn.touching import timed_touch
 from stillthread.sinking.cast import Cast, Water, simulate
+from stillthread.sinking.doubts import CALIBRATED_SPREAD
 from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.sinking.spread import CALIBRATED_SPREAD, at_rate_share, simulate_spread
+from stillthread.sinking.spread import at_rate_share, simulate_spread
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.making import LABEL_WATER_C
 from stillthread.tackle.rig import PlacedFly, Rig

@@ -11,20 +11,21 @@ import numpy as np
 
 from stillthread.depth.factors import season_factor
 from stillthread.depth.picture import read_water
-from stillthread.plan.actions import BACK_SHARE, RECAST_S, RESET_S, Hang
 from stillthread.plan.box import Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import choose, given_for
 from stillthread.plan.explaining.tying import build_for
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import simulate_option, simulate_options
-from stillthread.plan.schools import SCHOOLS
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.lines import Stretch, line_of_class
 from stillthread.tackle.starter import starter_lines
+from stillthread.trade.schools import SCHOOLS
+from stillthread.trade.timing import BACK_SHARE, RECAST_S, RESET_S
 from stillthread.water.reading import Reading
 from stillthread.weather.wind import Wind
 from tests.planning import BOX, FREE, options_for
@@ -43,7 +44,7 @@ class OptionTests(unittest.TestCase):
             option = next(option for option in OPTIONS if isinstance(option.action, kind))
             result = simulate_option(option, water, QUICK)
             self.assertEqual(result.fly_depth_m.shape[0], len(option.flies))
-            extra = {Cast: float(RECAST_S), Hang: RESET_S, Troll: BACK_SHARE * result.duration_s}[kind]
+            extra = {Cast: float(RECAST_S), Hang: float(RESET_S), Troll: float(BACK_SHARE) * result.duration_s}[kind]
             self.assertAlmostEqual(option.cycle_s(result), result.duration_s + extra)
             self.assertGreater(option.speed_mps, 0.0)
 

@@ -14,6 +14,7 @@ import numpy as np
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 from stillthread.sinking.cast import Cast, CastResult, level_water, simulate
+from stillthread.sinking.doubts import CALIBRATED_SPREAD, CASTS, COUNTS, DRIFTS, FLIES, LOOPED, PACES, RATE, SLACKS
 from stillthread.sinking.indicator import (
     Drift,
     DriftResult,
@@ -22,21 +23,7 @@ from stillthread.sinking.indicator import (
     simulate_drift,
 )
 from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
-from stillthread.sinking.spread import (
-    CALIBRATED_SPREAD,
-    CASTS,
-    COUNTS,
-    DESIGN,
-    DRIFTS,
-    FLIES,
-    LOOPED,
-    PACES,
-    RATE,
-    SLACKS,
-    doubted_cast,
-    doubted_rig,
-    simulate_spread,
-)
+from stillthread.sinking.spread import DESIGN, doubted_rig, simulate_spread
 from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll, simulate_troll
 from stillthread.tackle.flies import Fly
@@ -252,7 +239,7 @@ class SpreadTests(unittest.TestCase):
         design = DESIGN.copy()
         for column in (RATE, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES):
             alone = np.where(np.arange(design.shape[1]) == column, design, 0.0)
-            runs = [simulate(doubted_rig(tied, x), doubted_cast(tied, cast, x), LAKE, mesh=QUICK) for x in alone]
+            runs = [simulate(doubted_rig(tied, x), cast.doubted(tied, x), LAKE, mesh=QUICK) for x in alone]
             moments = np.array([[run.start_depth_m(), run.deepest_m(), run.hang_depth_m()] for run in runs])
             self.assertGreater(float(np.ptp(moments, axis=0).max()), 5e-3, column)
         only = np.where(np.arange(design.shape[1]) == LOOPED, design, 0.0)

@@ -10,20 +10,21 @@ from typing import Any
 import numpy as np
 
 from stillthread.judgement import JUDGEMENT
-from stillthread.plan.actions import Exposure, Hang
 from stillthread.plan.explaining.reasons import still_or_moved, weak_point
+from stillthread.plan.exposure import Exposure
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option, simulate_option
-from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.plan.scoring.setting import Setting
 from stillthread.sinking.cast import Cast, level_water
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.thread import QUICK
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.trade.schools import SCHOOLS
 from stillthread.weather.wind import Wind
 from tests.planning import SUMMER_DAY, fly, picture, scorer_for
 from tests.rigs import LEADER
@@ -226,7 +227,7 @@ class OwnTests(unittest.TestCase):
             return self.own("sight", **{"cloud_fraction": 0.0, "secchi_m": 6.0, "wind": Wind(6.5, 0.0), **changes})
 
         self.assertAlmostEqual(own(), 0.7 + J.sight_gain, delta=0.02)
-        self.assertAlmostEqual(own(secchi_m=3.0), 0.7 + 0.5 * J.sight_gain, delta=0.02)
+        self.assertAlmostEqual(own(secchi_m=3.0), 0.7 + 0.6 * J.sight_gain, delta=0.02)
         self.assertAlmostEqual(own(wind=Wind(0.0, 0.0)), 0.7 + 0.2 * J.sight_gain, delta=0.02)
 
 

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from stillthread.search.belief import STRAY_OVER_M, STRAY_PMIN, WEIGHTS, Event, SearchBelief
-from stillthread.search.day import think, think_json
+from stillthread.search.day import think
 from stillthread.search.grid import ANY, RATES_PMIN, Grid
 from stillthread.search.policy import NO_CHANGE_BELOW, interest, takes_pmin
 from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Costs, Exposed, Presentation, answers
@@ -357,12 +357,12 @@ class ThinkTests(unittest.TestCase):
             "    def find_spec(self, name, *_):\n"
             "        if name.split('.')[0] in {'numpy', 'numba', 'shapely', 'astral'}: raise ImportError(name)\n"
             "sys.meta_path.insert(0, Refuse())\n"
-            "from stillthread.search.day import think_json\n"
-            f"print(think_json({of!r}, {log!r}))"
+            "import json\nfrom stillthread.search.day import think\n"
+            f"print(json.dumps(think(json.loads({of!r}), json.loads({log!r}))))"
         )
         core = Path(__file__).parents[1]
         alone = subprocess.run([sys.executable, "-c", script], cwd=core, capture_output=True, text=True, check=True).stdout
-        self.assertEqual(json.loads(alone), json.loads(think_json(of, log)))
+        self.assertEqual(json.loads(alone), json.loads(json.dumps(think(json.loads(of), json.loads(log)))))
 
     def test_changes_cost_what_is_changed(self) -> None:
         costs = Costs()

@@ -11,7 +11,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stillthread.depth.picture import read_water
-from stillthread.plan.actions import simulate_action
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import choose
 from stillthread.plan.search_table.table import search_table
@@ -41,7 +40,7 @@ def day_in_june() -> tuple[Table, dict[str, CastResult]]:
     plan = choose(water, BOX, FREE)
     told, ways = search_table(plan)
     fished = water_for(water, plan.scorer.given.cast_m)
-    runs = {key: simulate_action(way.rig, way.action, fished) for key, way in list(ways.items())[::10]}
+    runs = {key: way.action.simulate(way.rig, fished) for key, way in list(ways.items())[::10]}
     return Table.of(told), runs
 
 

@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput, OnIce
-from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.choose import choose, given_for
 from stillthread.plan.methods import METHODS
@@ -19,6 +18,7 @@ from stillthread.plan.regulations import check_option
 from stillthread.plan.seeking.weigh import weigh
 from stillthread.rules.water_rules import AgainstTheRules, MethodBan, WaterRules
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from tests.effort import examples
 from tests.planning import options_for
@@ -59,7 +59,7 @@ class WeighTests(unittest.TestCase):
             assert isinstance(option.action, Hang)
             (moved,) = weigh(replace(option, action=replace(option.action, set_depth_m=set_m)), GIVEN).ranked
             assert isinstance(moved.option.action, Hang)
-            self.assertEqual(moved.option.action.kind, kind)
+            self.assertEqual(moved.option.action.indicator, kind)
             # The butt stands above the float; the rest is the depth.
             self.assertAlmostEqual(moved.option.rig.leader.length_m, set_m + 0.9, delta=0.05)
             self.assertLessEqual(moved.result.deepest_m(), set_m + 0.01)

@@ -10,10 +10,11 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.sinking.cast import Cast, level_water, simulate
+from stillthread.sinking.doubts import DOUBTS
 from stillthread.sinking.indicator import Drift, IndicatorRig, simulate_drift
 from stillthread.sinking.result import CastResult
 from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.sinking.spread import DOUBTS, at_stages, doubted_cast, doubted_rig, simulate_spread
+from stillthread.sinking.spread import at_stages, doubted_rig, simulate_spread
 from stillthread.sinking.thread import QUICK, Mesh
 from stillthread.tackle.leaders import Leader, LeaderSection, tapered_leader
 from stillthread.tackle.lines import Stretch, line_of_class
@@ -92,7 +93,7 @@ def coverage(k: int, draws: int, rng: np.random.Generator) -> Covered:
     for _ in range(draws):
         x = np.clip(rng.standard_normal(DOUBTS), -2.5, 2.5)
         doubted = doubted_rig(tied, x)
-        depth = at_stages(middle, simulate(doubted, doubted_cast(doubted, cast, x), water, mesh=QUICK))[0]
+        depth = at_stages(middle, simulate(doubted, cast.doubted(doubted, x), water, mesh=QUICK))[0]
         inside.append([band.shallow_m[0, i] - 1e-6 <= depth[i] <= band.deep_m[0, i] + 1e-6 for i in at])
     widths = band.deep_m[0, at] - band.shallow_m[0, at]
     return Covered(f"{tied.line.name}, {tied.point_fly.name}", np.mean(inside, axis=0), np.asarray(widths))

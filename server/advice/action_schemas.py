@@ -8,7 +8,6 @@ from common.fields import within
 from ninja import Field, Schema
 
 from box.schemas import FlyIn, LeaderIn, LineIn
-from stillthread.plan.actions import USUAL_DRIFT_S, USUAL_TOW_S
 from stillthread.ranges import (
     ABOVE_POINT_M,
     CAST_M,
@@ -30,6 +29,7 @@ from stillthread.ranges import (
     TWITCH_EVERY_S,
 )
 from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
+from stillthread.trade.usual import USUAL_CAST_M, USUAL_DRIFT_S, USUAL_FLOAT_M, USUAL_TOW_S
 
 # The angle between the cast and where the wind goes: 0 with it, 90 across it, 180 into it.
 OffWind = Annotated[float, within(OFF_WIND_DEG)]
@@ -58,7 +58,7 @@ class CastIn(Schema):
     """
 
     kind: Literal["cast"]
-    cast_m: Annotated[float, within(CAST_M)] = 18.0
+    cast_m: Annotated[float, within(CAST_M)] = float(USUAL_CAST_M)
     count_s: Annotated[float, within(COUNT_S)]
     retrieve_key: Annotated[str, Field(max_length=24)]
     retrieve_mps: Annotated[float | None, within(RETRIEVE_MPS)] = None
@@ -79,8 +79,8 @@ class HangIn(Schema):
     kind: Literal["hang"]
     set_depth_m: Annotated[float, within(SET_DEPTH_M)]
     indicator: Indicator = "fixed"
-    diameter_m: Annotated[float, within(FLOAT_DIAMETER_M)] = 0.019
-    drift_s: Annotated[float, within(FOR_S)] = USUAL_DRIFT_S
+    diameter_m: Annotated[float, within(FLOAT_DIAMETER_M)] = float(USUAL_FLOAT_M)
+    drift_s: Annotated[float, within(FOR_S)] = float(USUAL_DRIFT_S)
     twitch_every_s: Annotated[float | None, within(TWITCH_EVERY_S)] = None
     distance_m: Annotated[float, within(FLOAT_DISTANCE_M)] = 10.0
     off_wind_deg: OffWind = 90.0
@@ -95,7 +95,7 @@ class TowIn(Schema):
     kind: Literal["tow"]
     out_m: Annotated[float, within(OUT_M)]
     tow_mps: Annotated[float, within(TOW_MPS)]
-    for_s: Annotated[float, within(FOR_S)] = USUAL_TOW_S
+    for_s: Annotated[float, within(FOR_S)] = float(USUAL_TOW_S)
 
 
 ActionIn = Annotated[CastIn | HangIn | TowIn, Field(discriminator="kind")]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from common.fields import within
+from common.trade_keys import PlanSchoolKey
 from ninja import Field, Schema
 
 from advice.action_schemas import ActionOut, FishedIn, Indicator, PlacedFlyIn
@@ -24,6 +25,7 @@ from stillthread.ranges import (
     SHARE,
     WEED_M,
 )
+from stillthread.trade.usual import USUAL_CAST_M
 
 
 class PinsIn(Schema):
@@ -40,12 +42,12 @@ class ChoicesIn(Schema):
     fish have been hard pressed. Without `thorough` about half is tried, for a first answer."""
 
     conditions: ConditionsIn
-    cast_m: Annotated[float, within(PLANNED_CAST_M)] = 18.0
+    cast_m: Annotated[float, within(PLANNED_CAST_M)] = float(USUAL_CAST_M)
     rod_m: Annotated[float, within(ROD_M)] = 3.0
     rod_number: Annotated[int | None, within(ROD_NUMBER)] = None
     boat: bool = False
     indicators: Annotated[list[Indicator], Field(max_length=3)] = ["fixed", "quick-release", "sliding"]
-    school_key: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "moved"] = "best"
+    school_key: PlanSchoolKey = "best"
     fluorocarbon: Literal["always", "when-bright", "never"] = "when-bright"
     pressed: bool = False
     thorough: bool = True

@@ -20,7 +20,6 @@ from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.formats.calendar_ics import Window, write_calendar
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
@@ -36,11 +35,11 @@ from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.across import side_of
 from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.spread import SpreadResult
-from stillthread.sinking.troll import Troll
 from stillthread.tackle import build
 from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
+from stillthread.trade.schools import SCHOOLS
 from waters.services import rules_of, water_of
 
 
@@ -172,8 +171,7 @@ def _show(
     option, action = one.option, one.option.action
     low, high = one.result.middle_depth_m()
     built = build_for(option, given) if given.pins.leader is None else None
-    hung = action if isinstance(action, Hang) else None
-    landing = check_landing(hung.set_depth_m, rod_m, hung.kind) if hung else None
+    landing = action.landing(rod_m)
     return {
         "method": {name: getattr(method, name) for name in ("key", "name", "way", "suits", "needs", "spoils")},
         **show_rig(option),
@@ -197,13 +195,13 @@ def _show(
         "warnings": [show_phrase(said) for said in warnings(one, given.setting.wind_mps)],
         "build": _show_build(built) if built else None,
         "landing": _show_landing(landing),
-        "ladder": [_show_rung(rung) for rung in ladder(plan, school_key, index)],
+        "ladder": [_show_rung(rung) for rung in ladder(plan, SCHOOLS[school_key], index)],
     }
 
 
 def _across(option: Option, result: CastResult) -> tuple[Phrase, ...]:
     """Return what side wind does to it, in words."""
-    side = None if isinstance(option.action, Troll) else side_of(result, option.action.mends_s)
+    side = side_of(result, option.action.mends_s)
     return () if side is None else side.words
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime, timezone
 from typing import Any, TypeVar
@@ -19,8 +19,9 @@ from stillthread.depth.assumed import SURFACE, Usual, assume, filled
 from stillthread.depth.picture import Conditions, check_time
 from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
-from stillthread.plan.actions import Action, Hang
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.retrieves import retrieve_named
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.rig import PlacedFly, Rig
@@ -108,6 +109,7 @@ def rig_of(payload: RigIn) -> Rig:
 
 
 def cast_of(payload: CastIn, wind_speed_mps: float = 0.0) -> Cast:
+    """Return the cast, in this wind [m/s]."""
     return Cast(
         payload.cast_m,
         payload.count_s,
@@ -124,13 +126,20 @@ def cast_of(payload: CastIn, wind_speed_mps: float = 0.0) -> Cast:
     )
 
 
-def action_of(payload: CastIn | HangIn | TowIn, wind_speed_mps: float) -> Action:
-    """Return what is done with the rig, in this wind [m/s]."""
-    if isinstance(payload, CastIn):
-        return cast_of(payload, wind_speed_mps)
-    if isinstance(payload, TowIn):
-        return Troll(payload.out_m, payload.tow_mps, payload.for_s)
+def _hang_of(payload: HangIn, wind_speed_mps: float) -> Hang:
     return Hang(
         payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_mps, payload.twitch_every_s, payload.distance_m,
         payload.off_wind_deg, tuple(payload.mends_s), payload.recasts, payload.fed_mps, payload.diameter_m,
     )  # fmt: skip
+
+
+def _tow_of(payload: TowIn, wind_speed_mps: float) -> Troll:
+    return Troll(payload.out_m, payload.tow_mps, payload.for_s)
+
+
+_MADE: dict[str, Callable[[Any, float], Action]] = {"cast": cast_of, "hang": _hang_of, "tow": _tow_of}
+
+
+def action_of(payload: CastIn | HangIn | TowIn, wind_speed_mps: float) -> Action:
+    """Return what is done with the rig, in this wind [m/s]."""
+    return _MADE[payload.kind](payload, wind_speed_mps)

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import singledispatch
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from advice.serializers import numbers, show_line, show_phrase
-from stillthread.plan.actions import Action, Hang, float_of
 from stillthread.plan.explaining.cast_report import CastReport
 from stillthread.sinking.across import Side, side_of
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water
+from stillthread.sinking.hang import Hang
 from stillthread.sinking.spread import SpreadResult
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.rig import PlacedFly, Rig
@@ -21,21 +23,29 @@ PHASES = ("count", "retrieve", "lift", "hang")
 MOST_FRAMES, PLAN_FRAMES = 150, 80  # of one run, and of each of the many that a plan carries
 
 
+@singledispatch
 def show_action(action: Action) -> dict[str, Any]:
-    if isinstance(action, Cast):
-        retrieve = action.retrieve
-        handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
-        said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm,
-                "pull_s": retrieve.pull_s, "pause_s": retrieve.pause_s}  # fmt: skip
-        drift = {name: round(getattr(action, name), 3) for name in ("tip_mps", "tip_y_mps")}
-        return {"kind": "cast", **handling, **said, "retrieve_mps": retrieve.mean_mps, **drift, **_across(action),
-                "drag_mps": action.drag_mps}  # fmt: skip
-    if isinstance(action, Troll):
-        return {"kind": "tow", "out_m": action.out_m, "tow_mps": action.speed_mps, "for_s": action.for_s}
+    """Return what is done as the contract has it."""
+    raise NotImplementedError(type(action).__name__)
+
+
+@show_action.register
+def _show_cast(action: Cast) -> dict[str, Any]:
+    retrieve = action.retrieve
+    handling = {name: getattr(action, name) for name in ("cast_m", "count_s", "slack", "loose")}
+    said = {"retrieve_key": retrieve.key, "retrieve_name": retrieve.name, "retrieve_rhythm": retrieve.rhythm,
+            "pull_s": retrieve.pull_s, "pause_s": retrieve.pause_s}  # fmt: skip
+    drift = {name: round(getattr(action, name), 3) for name in ("tip_mps", "tip_y_mps")}
+    return {"kind": action.kind, **handling, **said, "retrieve_mps": retrieve.mean_mps, **drift, **_across(action),
+            "drag_mps": action.drag_mps}  # fmt: skip
+
+
+@show_action.register
+def _show_hang(action: Hang) -> dict[str, Any]:
     return {
-        "kind": "hang",
+        "kind": action.kind,
         "set_depth_m": action.set_depth_m,
-        "indicator": action.kind,
+        "indicator": action.indicator,
         "diameter_m": action.diameter_m,
         "drift_s": round(action.for_s),
         "twitch_every_s": action.twitch_every_s,
@@ -43,6 +53,11 @@ def show_action(action: Action) -> dict[str, Any]:
         **_across(action),
         "fed_mps": action.fed_mps,
     }
+
+
+@show_action.register
+def _show_tow(action: Troll) -> dict[str, Any]:
+    return {"kind": action.kind, "out_m": action.out_m, "tow_mps": action.speed_mps, "for_s": action.for_s}
 
 
 def _across(action: Cast | Hang) -> dict[str, Any]:
@@ -137,9 +152,9 @@ def _show_side(side: Side, at: npt.NDArray[np.int64]) -> dict[str, Any]:
 def show_action_run(rig: Rig, action: Action, spread: SpreadResult, water: Water, most: int = MOST_FRAMES) -> dict[str, Any]:
     """Return the run of a cast, a float or a tow; a float with what it carries and when to recast."""
     result = spread.middle
-    shown = show_run(spread, rig.flies, () if isinstance(action, Troll) else action.mends_s, most)
-    if isinstance(action, Hang):
-        hung = float_of(rig, action, result, water)
+    shown = show_run(spread, rig.flies, action.mends_s, most)
+    hung = action.drift_of(rig, result, water)
+    if hung is not None:
         recast = result.dragged_s
         shown["indicator"] = {
             "load_n": round(hung.load_n, 5),

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated
 
 from common.fields import within
+from common.trade_keys import HappenedKey, SchoolKey
 from ninja import Field, Schema
 from pydantic import BaseModel, model_validator
 
 from advice.action_schemas import ActionOut, RigIn
 from advice.picture_schemas import PhraseOut
 from stillthread.ranges import CAST_TOWARD
+from stillthread.trade.entries import DEPTH_TOLD, FELT
 
 Metres = Annotated[float, Field(ge=0, le=120)]
 Minutes = Annotated[float, Field(ge=0, le=2880)]
@@ -145,9 +147,7 @@ class HappenedIn(BaseModel):
     point; the class of another's fly; where a cast went; and when the water `changed`, what its new reading has `stated` of the
     depths of the grid and `wanted` of the classes."""
 
-    kind: Literal[
-        "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place", "changed"
-    ]  # fmt: skip
+    kind: HappenedKey
     at_min: Minutes
     fished: Annotated[str | None, Field(max_length=400)] = None
     depth_m: Metres | None = None
@@ -176,7 +176,7 @@ class SearchLogIn(BaseModel):
     now_min: Minutes | None = None
     now: Annotated[str | None, Field(max_length=400)] = None
     refused: Annotated[list[RefusedIn], Field(max_length=120)] = []
-    school: Literal["best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "stay"] = "best"
+    school: SchoolKey = "best"
     most_min: Annotated[float | None, Field(ge=1, le=240)] = None
     rods: Annotated[int, Field(ge=1, le=2)] = 1
 
@@ -187,9 +187,9 @@ class SearchLogIn(BaseModel):
             if one.at_min < before:
                 raise ValueError("happened goes back in time")
             before = one.at_min
-            if one.kind in {"cast", "knock", "take", "lost", "landed"} and one.fished not in self.fished:
+            if one.kind in {"cast", *FELT} and one.fished not in self.fished:
                 raise ValueError(f"{one.kind} names nothing that was fished")
-            if one.kind in {"knock", "take", "lost", "landed", "follow", "seen", "told"} and one.depth_m is None:
+            if one.kind in FELT | DEPTH_TOLD and one.depth_m is None:
                 raise ValueError(f"{one.kind} needs a depth")
         if self.now is not None and self.now not in self.fished:
             raise ValueError("now names nothing that was fished")

@@ -17,10 +17,10 @@ from stillthread.food.signs import SIGNS, Sign
 from stillthread.log.fish import Handling, handling, usual_weights
 from stillthread.phrase import Phrase
 from stillthread.plan.methods import METHODS
-from stillthread.plan.schools import SCHOOLS
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle import lines
 from stillthread.tackle.lines import LINE_CLASSES
+from stillthread.trade.schools import SCHOOLS
 from stillthread.water.comfort import SPECIES
 from stillthread.water.reading import Reading
 from stillthread.weather.effects import wind_effects
@@ -201,6 +201,6 @@ def trade_tables() -> dict[str, Any]:
         "signs": [show_sign(sign) for sign in SIGNS.values()],
         "foods": [{"key": food.key, "name": food.name} for food in FOODS.values()],
         "methods": [{"key": method.key, "name": method.name} for method in METHODS.values()],
-        "schools": [{"key": s.key, "name": s.name, "believes": s.believes} for s in SCHOOLS.values()],
+        "schools": [{"key": s.key, "name": s.name, "believes": s.believes} for s in SCHOOLS.values() if s.for_plan],
         "mark_kinds": [{"key": kind.key, "name": kind.name} for kind in MARK_KINDS.values()],
     }

@@ -19,7 +19,6 @@ from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.depth.refining import worths
 from stillthread.depth.where_to_start import where_to_start
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
 from stillthread.plan.explaining.cast_report import cast_report
 from stillthread.plan.regulations import check_rig
@@ -145,5 +144,5 @@ def run_one(payload: RunIn) -> dict[str, Any]:
     corners = tuple((corner.distance_m, corner.depth_m) for corner in payload.bottom)
     water = Water(payload.water_c, corners, weed_m=payload.weed_m)
     rig, action = rig_of(payload.fished.rig), action_of(payload.fished.action, payload.wind_speed_mps)
-    spread = simulate_action_spread(rig, action, water)
+    spread = simulate_spread(rig, action, water)
     return show_action_run(rig, action, spread, water)

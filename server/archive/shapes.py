@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
 from common.fields import Name, Notes, within
+from common.trade_keys import EntryKey
 from lookback.schemas import TrialIn
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, JsonValue, StringConstraints, WrapValidator, model_validator
 from pydantic.json_schema import models_json_schema
@@ -29,7 +30,7 @@ from box.schemas import (
     SpoolIn,
     StretchIn,
 )
-from days.schemas import AdviceIn, Kind
+from days.schemas import AdviceIn
 from instruments.api import Kind as MeasuredKind
 from stillthread.ranges import (
     CAST_ELAPSED_S,
@@ -224,7 +225,7 @@ class PhotoRow(Row):
 
 class EntryRow(TimedRow):
     id: UUID
-    kind: Kind
+    kind: EntryKey
     at: AwareDatetime
     cast_elapsed_s: Annotated[float | None, within(CAST_ELAPSED_S)]
     depth_low_m: Annotated[float, Field(ge=0, le=200)]

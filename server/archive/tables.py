@@ -21,7 +21,7 @@ from stillthread.formats.log_csv import write_table
 from stillthread.formats.marks_gpx import write_marks_gpx
 from stillthread.learn.ways import way_of
 from stillthread.log.casts import casts_of
-from stillthread.log.fish import fish_among
+from stillthread.trade.entries import ENDS_CAST, FISH, fish_among
 from waters.marks import core_mark
 from waters.models import Mark
 
@@ -64,7 +64,7 @@ def days_csv(owner: User) -> bytes:
 def _day_cells(day: Day) -> list[Any]:
     shown = show_day(day)
     counts, read = shown["counts"], _read(day.conditions)
-    takes = counts.get("take", 0) + counts.get("lost", 0) + counts.get("landed", 0)
+    takes = sum(counts.get(kind, 0) for kind in FISH)
     return [
         day.pk, day.at.astimezone(ZoneInfo(day.water.time_zone)).date(), day.at.isoformat(), day.water.name,
         *(read[name] for name in READ), shown["hours"], counts.get("cast", 0), takes, counts.get("landed", 0),
@@ -101,7 +101,7 @@ def _cast_cells(owner: User) -> Iterator[list[Any]]:
         action = one.action
         for i, lasted_s in casts_of(kinds, at_s, [entry.cast_elapsed_s for entry in entries], one.path_s[-1]):
             then = kinds[i + 1 :]
-            ended = next((kind for kind in then if kind in {"cast", "nothing", "take", "lost", "landed"}), "cast")
+            ended = next((kind for kind in then if kind == "cast" or kind in ENDS_CAST), "cast")
             yield [
                 one.day_id, entries[i].at.isoformat(), one.day.water.name, one.line["name"],
                 way_of(core_line(one.line), action["kind"]), _point(one), action.get("cast_m"), action.get("count_s"),

@@ -24,7 +24,7 @@ from stillthread.formats.box_csv import (
     write_leaders_csv,
     write_lines_csv,
 )
-from stillthread.sinking.spread import CALIBRATED_SPREAD
+from stillthread.sinking.doubts import CALIBRATED_SPREAD
 from stillthread.tackle import flies, leaders, lines
 from stillthread.tackle.flybox import BoxFly
 

@@ -17,9 +17,8 @@ from days.schemas import DayChangeIn, EntryChangeIn
 from days.services import OF_FISH, day_of
 from days.tally import stale
 from stillthread.depth.picture import read_water
+from stillthread.trade.entries import OUTCOMES
 from stillthread.water.comfort import species_named
-
-OF_A_CAST = ("nothing", "knock", "take", "lost", "landed")
 
 
 def change_day(*, owner: User, day_id: UUID, payload: DayChangeIn) -> Day:
@@ -54,13 +53,13 @@ def change_entry(*, owner: User, day_id: UUID, entry_id: UUID, payload: EntryCha
     if after.get("kind", entry.kind) is None or after.get("at", entry.at) is None:
         text = "An entry is something, at some time."
         raise Refused(422, "invalid", text, {"kind": text})
-    if "kind" in after and after["kind"] != entry.kind and entry.kind not in OF_A_CAST:
+    if "kind" in after and after["kind"] != entry.kind and entry.kind not in OUTCOMES:
         text = "Only what came of a cast can become something else."
         raise Refused(422, "invalid", text, {"kind": text})
     if after.get("species"):
         species_named(after["species"])
     after = {name: "" if name == "species" and value is None else value for name, value in after.items()}
-    if after.get("kind", entry.kind) != Entry.Kind.LANDED:
+    if after.get("kind", entry.kind) != "landed":
         for field in (*OF_FISH, "species"):
             if after.get(field) not in (None, ""):
                 text = "Only of a landed fish this is known."

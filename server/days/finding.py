@@ -35,8 +35,8 @@ def where_of(query: DaysQuery, facts: str = "facts__") -> Q:
         "on__month__in": query.months or None,
         "surface_c__gte": query.least_c,
         "surface_c__lte": query.most_c,
-        "wind_ms__gte": query.least_wind_mps,
-        "wind_ms__lte": query.most_wind_mps,
+        "wind_mps__gte": query.least_wind_mps,
+        "wind_mps__lte": query.most_wind_mps,
     }
     where = Q(**{f"{facts}{name}": value for name, value in exact.items() if value is not None})
     for word in query.text.lower().split():

@@ -12,7 +12,10 @@ from django.db.models import Q
 from django.utils import timezone
 
 from stillthread.log.clocks import is_odd
+from stillthread.trade.entries import ENTRY_KINDS
 from waters.models import Water
+
+KINDS = [(kind.key, kind.key.capitalize()) for kind in ENTRY_KINDS.values()]
 
 
 class Timed(models.Model):
@@ -85,10 +88,12 @@ class Presentation(Timed):
         ]
 
     def __str__(self) -> str:
-        if self.action["kind"] == "hang":
-            return f"float at {self.action['set_depth_m']:g} m"
-        towed = self.action["kind"] == "tow"
-        return f"{self.line['name']}, " + (f"{self.action['out_m']:g} m out" if towed else f"count {self.action['count_s']:g}")
+        action = self.action
+        if action.get("set_depth_m") is not None:
+            return f"float at {action['set_depth_m']:g} m"
+        return f"{self.line['name']}, " + (
+            f"count {action['count_s']:g}" if "count_s" in action else f"{action['out_m']:g} m out"
+        )
 
     def happened_at(self) -> datetime:
         return self.started_at
@@ -97,23 +102,9 @@ class Presentation(Timed):
 class Entry(Timed):
     """Something that happened at a cast, or was seen or told meanwhile. Undoing keeps the row and its time."""
 
-    class Kind(models.TextChoices):
-        CAST = "cast"
-        NOTHING = "nothing"
-        KNOCK = "knock"
-        TAKE = "take"
-        LOST = "lost"
-        LANDED = "landed"
-        FOLLOW = "follow"
-        SEEN = "seen"
-        TOLD = "told"
-        CATCHING = "catching"
-        PLACE = "place"
-        TOUCHED = "touched"
-
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="entries")
-    kind = models.CharField(max_length=8, choices=Kind.choices)
+    kind = models.CharField(max_length=8, choices=KINDS)
     at = models.DateTimeField()
     cast_elapsed_s = models.FloatField(null=True, blank=True)
     depth_low_m = models.FloatField()
@@ -132,22 +123,7 @@ class Entry(Timed):
         ordering = ["at", "id"]
         constraints = [
             models.CheckConstraint(
-                condition=Q(
-                    kind__in=[
-                        "cast",
-                        "nothing",
-                        "knock",
-                        "take",
-                        "lost",
-                        "landed",
-                        "follow",
-                        "seen",
-                        "told",
-                        "catching",
-                        "place",
-                        "touched",
-                    ]
-                ),
+                condition=Q(kind__in=list(ENTRY_KINDS)),
                 name="entry_kind",
             ),
             models.CheckConstraint(condition=Q(length_m=None) | Q(length_m__range=(0.02, 1.5)), name="entry_length_in_range"),

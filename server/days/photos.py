@@ -50,7 +50,7 @@ def _entry_of(owner: User, day_id: UUID, entry_id: UUID) -> Entry:
 def put_photo(*, owner: User, day_id: UUID, entry_id: UUID, data: bytes) -> tuple[Photo, bool]:
     """Keep the picture of a landed fish; another takes its place."""
     entry = _entry_of(owner, day_id, entry_id)
-    if entry.kind != Entry.Kind.LANDED:
+    if entry.kind != "landed":
         raise Refused(422, "invalid", "Only a landed fish has a picture.", {"image": "Only a landed fish has a picture."})
     if Photo.objects.filter(entry__presentation__day__owner=owner).exclude(entry=entry).count() >= MOST_PHOTOS:
         raise Refused(409, "too_many", f"There are {MOST_PHOTOS} pictures here, and no room for more. Take some away.")

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from common.fields import within
+from common.trade_keys import EntryKey, OutcomeKey
 from ninja import Field, Schema
 from pydantic import AwareDatetime, Base64Bytes
 
@@ -14,11 +15,6 @@ from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
 from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MPS
-
-Kind = Literal[
-    "cast", "nothing", "knock", "take", "lost", "landed", "follow", "seen", "told", "catching", "place", "touched"
-]  # fmt: skip
-
 
 WallMs = Annotated[int, Field(ge=0, le=253_370_764_800_000)]  # to the year 9999
 
@@ -139,7 +135,7 @@ class EntryIn(Schema):
     """
 
     presentation_id: UUID
-    kind: Kind
+    kind: EntryKey
     at: AwareDatetime
     cast_elapsed_s: Annotated[float | None, within(CAST_ELAPSED_S)] = None
     species: Annotated[str, Field(max_length=20)] = ""
@@ -228,7 +224,7 @@ class DayChangeIn(Schema):
 class EntryChangeIn(Schema):
     """What is put right of an entry afterwards; what is not named stays, and null takes a measure away."""
 
-    kind: Literal["nothing", "knock", "take", "lost", "landed"] | None = None
+    kind: OutcomeKey | None = None
     at: AwareDatetime | None = None
     species: Annotated[str | None, Field(max_length=20)] = None
     length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None

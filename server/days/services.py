@@ -29,9 +29,9 @@ from stillthread.log.clocks import DeviceClock, put_right
 from stillthread.log.depths import depth_of_take
 from stillthread.log.fish import condition_pct, usual_weight_kg
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import reach_m, simulate_action_spread
 from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.sinking.cast import Cast
+from stillthread.sinking.spread import simulate_spread
+from stillthread.trade.entries import DEPTH_TOLD
 from stillthread.water.comfort import species_named
 from waters.models import Water
 from waters.services import water_of
@@ -41,7 +41,6 @@ _C = TypeVar("_C", bound=ConditionsIn)
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
 OF_FISH = {"length_m": "has a length", "weight_kg": "is weighed", "kept": "is kept", "played_s": "is played"}
 OF_CAST = {"toward": "goes somewhere", "far": "goes near or far"}
-HEARD_KINDS = ("follow", "seen", "told")
 HEARD_SPREAD_M = 0.3
 MOST_POINTS = 40  # of a path that is shown
 ASKEW = 0.5  # ours: of a dropper's way up the leader, how much it is higher than the point in a cast
@@ -155,13 +154,12 @@ def put_presentation(
     conditions = told_plainly(conditions, read)
     picture = read_water(read)
     rig, action = rig_of(payload.rig), action_of(payload.action, picture.conditions.wind.speed_mps)
-    if isinstance(action, Cast):
+    if action.turns_over:
         check_leader_fits(rig.leader, picture.conditions.deepest_m, long_leader_ok=payload.long_leader_ok)
-    spread = simulate_action_spread(rig, action, water_for(picture, reach_m(action)))
+    spread = simulate_spread(rig, action, water_for(picture, action.reach_m))
     result = spread.middle
-    done = payload.action.dict()
-    if isinstance(action, Cast):
-        done["retrieve_mps"] = action.retrieve.mean_mps
+    # Kept with what was left to its usual value: a retrieve may be given another pace one day.
+    done = {**payload.action.dict(), **{name: value for name, value in show_action(action).items() if name == "retrieve_mps"}}
     low, high = result.middle_depth_m()
     at = frames_of(result)
 
@@ -226,7 +224,7 @@ def _put_entry(
             if getattr(payload, field) is not None and payload.kind != kind:
                 text = f"Only {whose} {word}."
                 raise Refused(422, "invalid", text, {field: text})
-    heard = payload.kind in HEARD_KINDS
+    heard = payload.kind in DEPTH_TOLD
     if heard != (payload.depth_m is not None):
         text = "Say how deep." if heard else "The log works out how deep the fly was by itself."
         raise Refused(422, "invalid", text, {"depth_m": text})
@@ -326,7 +324,7 @@ def show_entry(entry: Entry) -> dict[str, Any]:
     usual = usual_weight_kg(entry.species, entry.length_m) if entry.length_m is not None else None
     return {
         **{field: getattr(entry, field) for field in EntryIn.model_fields if field != "depth_m"},
-        "depth_m": _middle(entry) if entry.kind in HEARD_KINDS else None,
+        "depth_m": _middle(entry) if entry.kind in DEPTH_TOLD else None,
         "id": entry.pk,
         "device_at": entry.device_at,
         "odd_time": entry.odd_time,
@@ -359,7 +357,7 @@ def path_of(one: Presentation) -> dict[str, Any]:
     """Return where each fly was. Of a team only the point's path is kept: the others are taken to be above it, under a float
     straight, in a cast askew."""
     at = np.unique(np.linspace(0, len(one.path_s) - 1, MOST_POINTS).astype(int))  # the end is among them
-    askew = 1.0 if one.action["kind"] == "hang" else ASKEW
+    askew = ASKEW if one.action.get("set_depth_m") is None else 1.0
     return {
         "time_s": [one.path_s[i] for i in at],
         "flies": [

@@ -25,8 +25,8 @@ from stillthread.food.signs import SIGNS
 from stillthread.learn.exposure import LAYER_M, layer_of, layer_seconds, seconds_above_bottom
 from stillthread.learn.ways import way_of
 from stillthread.log.casts import casts_of
-from stillthread.log.fish import fish_among
 from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.trade.entries import ENTRY_KINDS, fish_among
 from stillthread.water.seasonal import northern_day
 
 Named = tuple[str, float, float]
@@ -237,10 +237,10 @@ def _facts(
 ) -> dict[str, Any]:
     rows = [entry for one in fished for entry in entries[one.pk]]
     fish = [own[i] for own in (entries[one.pk] for one in fished) for i in fish_among([e.kind for e in own])]
-    counts = dict.fromkeys(Entry.Kind.values, 0)
+    counts = dict.fromkeys(ENTRY_KINDS, 0)
     for entry in rows:
         counts[entry.kind] += 1
-    counts["take"] = sum(e.kind == Entry.Kind.TAKE for e in fish)
+    counts["take"] = sum(e.kind == "take" for e in fish)
     there = day.at.astimezone(ZoneInfo(day.water.time_zone))
     names = [name for s in stretches for name in (s.way, s.line, s.spot, s.retrieve)]
     names += [placed["fly"]["name"] for one in fished for placed in one.flies]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from dataclasses import asdict, replace
+from datetime import datetime
 from itertools import pairwise
 from typing import Any
 
@@ -19,15 +20,13 @@ from days.services import path_of
 from stillthread.plan.search_table.table import as_json, met_of
 from stillthread.search.changing import Change, Tackle, change_between, learnt
 from stillthread.search.day import Table, Thinker
-from stillthread.search.grid import Grid
+from stillthread.search.log import read_log
 from stillthread.search.presentation import Presentation as SearchPresentation
-from stillthread.search.presentation import TiedFly
+from stillthread.trade.entries import DEPTH_TOLD
 
 _thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
 _thinking = threading.Lock()
 MOST_THINKERS = 24
-MOST_LINES, LONGEST_DAY_MIN = 1200, 2880.0
-RECAST_S = 15.0  # ours: lift off, back cast and shoot
 
 
 def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
@@ -57,39 +56,36 @@ def changes_of(owner: User) -> list[Change]:
 
 def _tackle(one: Presentation) -> Tackle:
     flies = tuple(placed["fly"]["name"] for placed in one.flies)
-    return Tackle(one.line["name"], flies, one.action["set_depth_m"] if one.action["kind"] == "hang" else None)
+    return Tackle(one.line["name"], flies, one.action.get("set_depth_m"))
 
 
 def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
     """Return a day as it is in the log, for the search."""
+    fished = list(day.presentations.all())
+    begun = min((one.started_at for one in fished), default=day.at)
+    entries = Entry.objects.filter(presentation__day=day, undone_at=None).order_by("at", "id")
+    known = table.model_dump(include={"options": {"__all__": {"key"}}, "flies": True})
+    runs = {str(one.pk): _run(one) for one in fished}
+    read = read_log(known, {"fished": runs, "entries": [_line(entry, begun) for entry in entries]})
     grid = Table.of(table.model_dump()).grid
-    fished = {str(one.pk): _as_searched(one, table, grid) for one in day.presentations.all()}
-    begun = min((one.started_at for one in day.presentations.all()), default=day.at)
-    entries = Entry.objects.filter(presentation__day=day, undone_at=None).exclude(kind="touched").order_by("at", "id")
-    happened: list[dict[str, Any]] = []
-    latest = 0.0
-    for entry in list(entries)[-MOST_LINES:]:
-        latest = min(max(latest, (entry.at - begun).total_seconds() / 60.0), LONGEST_DAY_MIN)
-        depth = 0.5 * (entry.depth_low_m + entry.depth_high_m)
-        line = {"kind": entry.kind, "at_min": latest, "fished": str(entry.presentation_id), "depth_m": depth}
-        if entry.toward is not None:
-            line |= {"toward": entry.toward, "far": bool(entry.far)}
-        if entry.fly_class is not None:
-            line["fly_class"] = entry.fly_class
-        happened.append(line)
-    return {"fished": fished, "happened": happened, "now_min": latest}
+    seen = {name: SearchPresentation.of(one) for name, one in read["fished"].items()}
+    # What fish of each cell would answer is worked out at once here; a device comes to it cast by cast.
+    return {**read, "fished": {name: as_json(replace(one, met=met_of(one, grid))) for name, one in seen.items()}}
 
 
-def _as_searched(one: Presentation, table: SearchTableIO, grid: Grid) -> dict[str, Any]:
-    hung = one.action["kind"] == "hang"
-    path = path_of(one)
-    times, paths = path["time_s"], tuple(tuple(fly["depth_m"]) for fly in path["flies"])
-    flies = tuple(TiedFly(fly["name"], table.flies.get(fly["name"], 1)) for fly in path["flies"])
-    seen = SearchPresentation(
-        str(one.pk), one.action["kind"], one.line["name"], flies, (times[-1] + RECAST_S) / 60.0, tuple(times), paths,
-        one.action["set_depth_m"] if hung else None,
-    )  # fmt: skip
-    return as_json(replace(seen, met=met_of(seen, grid)))
+def _run(one: Presentation) -> dict[str, Any]:
+    return {
+        "line": one.line["name"], "kind": one.action["kind"], "set_depth_m": one.action.get("set_depth_m"), **path_of(one),
+    }  # fmt: skip
+
+
+def _line(entry: Entry, begun: datetime) -> dict[str, Any]:
+    told = 0.5 * (entry.depth_low_m + entry.depth_high_m) if entry.kind in DEPTH_TOLD else None
+    return {
+        "kind": entry.kind, "at_s": (entry.at - begun).total_seconds(), "fished": str(entry.presentation_id),
+        "elapsed_s": entry.cast_elapsed_s, "depth_m": told, "fly_class": entry.fly_class, "toward": entry.toward,
+        "far": entry.far,
+    }  # fmt: skip
 
 
 def think(day: Day, asked: MovesIn) -> dict[str, Any]:

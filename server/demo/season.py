@@ -22,19 +22,19 @@ from days.schemas import AdviceIn, DayIn, EntryIn, LoggedPresentationIn
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
 from stillthread.depth.picture import WaterPicture, read_water
 from stillthread.food.signs import SIGNS
-from stillthread.plan.actions import quick_exposure
 from stillthread.plan.box import Box
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import MOOD, given_for
+from stillthread.plan.exposure import quick_exposure
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
-from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Cast, CastResult, simulate
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.trade.schools import SCHOOLS
 from stillthread.water.seasonal import season_progress, seasonal_ensemble
 from waters.marks import save_mark
 from waters.models import Mark, Water
@@ -274,7 +274,7 @@ def _fish_presentation(
     stored, _ = log.put_presentation(owner=angler, day_id=day_id, presentation_id=_uuid(rng), payload=logged)
 
     def note(kind: str, when: datetime, **more: Any) -> None:
-        entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)  # type: ignore[arg-type]
+        entry = EntryIn(presentation_id=stored.pk, kind=kind, at=when, **more)
         log.put_entry(owner=angler, day_id=day_id, entry_id=_uuid(rng), payload=entry)
 
     for _ in range(int(rng.integers(*CASTS_A_DAY)) // 2):

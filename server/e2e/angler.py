@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 from django.test import override_settings
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, TimeoutError, expect
 
 from accounts.services import sign_up
 from demo.season import BRENNHOLT, TRESCANAS
@@ -37,6 +37,16 @@ class AnglerTestCase(BrowserTestCase):
         while folded.count() > 0:
             folded.first.click()
 
+    def give(self, page: Page, label: str, value: str) -> None:
+        """Fill a field. An answer that comes meanwhile folds what was given and left: then it is opened again."""
+        field = page.get_by_label(label, exact=label == "Wind")
+        while True:
+            try:
+                field.fill(value, timeout=4000)
+                return
+            except TimeoutError:
+                self.unfold(page)
+
     def reach(self, page: Page, target: Locator) -> Locator:
         """Return what stands in the menu, opened where a phone keeps it behind "More"."""
         more = page.get_by_role("button", name="More", exact=True)
@@ -55,10 +65,10 @@ class AnglerTestCase(BrowserTestCase):
         """Give the five first things, then a pasted profile."""
         self.unfold(page)
         page.get_by_label("Water", exact=True).select_option(label="Brennholt Reservoir")
-        page.get_by_label("Day and time at the water").fill("2026-07-14T10:40")
-        page.get_by_label("Surface temperature").fill("18.6")
-        page.get_by_label("Bottom depth here").fill("9")
-        page.get_by_label("Wind", exact=True).fill("4")
+        self.give(page, "Day and time at the water", "2026-07-14T10:40")
+        self.give(page, "Surface temperature", "18.6")
+        self.give(page, "Bottom depth here", "9")
+        self.give(page, "Wind", "4")
         page.get_by_role("radio", name="Some").click()
         self.settle(page)
 

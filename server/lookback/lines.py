@@ -69,7 +69,7 @@ def undo_trial(*, owner: User, line_id: int, trial_id: UUID) -> None:
 def _touches(owner: User, line: Line) -> list[tuple[Entry, Timed]]:
     """Return what the latest casts say of it in which the fly touched the bottom as it sank."""
     kept = Entry.objects.filter(
-        kind=Entry.Kind.TOUCHED, undone_at=None, cast_elapsed_s__isnull=False,
+        kind="touched", undone_at=None, cast_elapsed_s__isnull=False,
         presentation__day__owner=owner, presentation__line__name=line.name, presentation__action__kind="cast",
     )  # fmt: skip
     found = []

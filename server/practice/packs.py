@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import combinations
 from typing import Any
 from uuid import UUID
@@ -26,16 +25,12 @@ from practice.services import (
     show_seen,
     water_of_day,
 )
-from stillthread.plan.actions import Action, Hang
 from stillthread.plan.option import Option
 from stillthread.practice import game
 from stillthread.practice.fished import shot_of
 from stillthread.practice.scenario import Scenario
 from stillthread.practice.truth import DAY_MIN
-from stillthread.sinking.cast import Cast
 
-COUNT_STEP_S, MORE_COUNT_S = 5.0, 30.0
-FLOAT_STEP_M, BELOW_FLOAT_M = 0.25, 0.4
 HOUR_MIN = 60.0
 
 
@@ -75,27 +70,8 @@ def _pack(day: PracticeDay, read: frozenset[str], hour: int) -> dict[str, Any]:
 
 def _turned(option: Option, scenario: Scenario) -> Iterator[dict[str, Any]]:
     """Yield a way to fish at the counts, or the depths of its float, that an angler may turn it to."""
-    for action in [option.action, *_other_depths(option, scenario.conditions.bottom_depth_m)]:
+    for action in [option.action, *option.action.turned(option.rig, scenario.conditions.bottom_depth_m)]:
         yield {"action": show_action(action), "shot": shot_of(option.rig, action, scenario)}
-
-
-def _other_depths(option: Option, bottom_m: float) -> Iterator[Action]:
-    """Yield what the dial reaches in even steps from where the plan has it."""
-    action = option.action
-    if isinstance(action, Cast):
-        for count_s in _steps(action.count_s, COUNT_STEP_S, 0.0, action.count_s + MORE_COUNT_S):
-            yield replace(action, count_s=count_s)
-    elif isinstance(action, Hang):
-        # The top fly of a team hangs below its float too.
-        least = option.rig.flies[-1].above_point_m + BELOW_FLOAT_M
-        for set_m in _steps(action.set_depth_m, FLOAT_STEP_M, least, min(option.rig.leader.length_m, bottom_m - 0.1)):
-            yield replace(action, set_depth_m=set_m)
-
-
-def _steps(middle: float, step: float, least: float, most: float) -> Iterator[float]:
-    for k in range(-int(max(middle - least, 0.0) / step), int(max(most - middle, 0.0) / step) + 1):
-        if k:
-            yield middle + step * k
 
 
 def _seen(scenario: Scenario, read: frozenset[str], hour: int) -> Iterator[tuple[str, Any]]:

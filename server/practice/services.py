@@ -27,7 +27,6 @@ from stillthread.plan.box import Box
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, choose
 from stillthread.plan.option import Option
-from stillthread.plan.schools import SCHOOLS
 from stillthread.practice import game
 from stillthread.practice.debrief import by_advice, fished_by
 from stillthread.practice.fished import search_of, shot_of
@@ -36,6 +35,7 @@ from stillthread.practice.scenario_levels import new_seed
 from stillthread.practice.truth import DAY_MIN, READING_MIN
 from stillthread.rules.water_rules import WaterRules
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from stillthread.trade.schools import SCHOOLS
 from waters.services import water_of
 
 MOST_DAYS = 500

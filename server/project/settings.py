@@ -107,6 +107,7 @@ TEST_RUNNER = "project.runner.CountingRunner"
 
 # A file, unless the keeper names another store: a club that outgrows it.
 DATABASE_URL = os.environ.get("DATABASE_URL", "")
+WRITTEN_BEFORE_ACKNOWLEDGED = "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;"
 DATABASES: dict[str, Any] = {
     "default": dj_database_url.parse(DATABASE_URL, conn_max_age=60, conn_health_checks=True)
     if DATABASE_URL
@@ -117,7 +118,7 @@ DATABASES: dict[str, Any] = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+            "init_command": WRITTEN_BEFORE_ACKNOWLEDGED,
         },
         # A file, since the browser tests' live server reads the database from other threads.
         "TEST": {"NAME": str(ROOT_DIR / "var" / "test.sqlite3")},

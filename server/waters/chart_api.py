@@ -17,6 +17,7 @@ from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 from accounts.people import person
 from stillthread.errors import BadFile
 from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MPS
+from stillthread.trade.usual import USUAL_CAST_M
 from stillthread.weather.wind import Wind
 from waters.chart_files import MOST_BYTES, geojson_of, gpx_of, take_chart_file
 from waters.chart_serializers import shores, show_chart, show_section, show_standing
@@ -132,7 +133,7 @@ class StandingIn(WindIn):
 
     x_m: Metres
     y_m: Metres
-    cast_m: Annotated[float, within(CAST_M)] = 18.0
+    cast_m: Annotated[float, within(CAST_M)] = float(USUAL_CAST_M)
 
 
 class ExposureOut(Schema):

@@ -15,9 +15,9 @@ from stillthread.food.layers import Column, bottom_holds, layer_density
 from stillthread.food.signs import Sign
 from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.learn.leaning import Lean
+from stillthread.trade.usual import BAND_MASS
 from stillthread.water.comfort import depth_bands
 
-BAND_MASS = 0.6
 SLIVER_MASS = 0.1
 
 
@@ -49,7 +49,7 @@ class Belief:
         mass = self.density_pm * width
         return np.asarray(mass / mass.sum())
 
-    def bands(self, mass: float = BAND_MASS) -> tuple[tuple[float, float], ...]:
+    def bands(self, mass: float = float(BAND_MASS)) -> tuple[tuple[float, float], ...]:
         """Return the shortest set of depths [m] that holds this much probability, as (top, bottom) runs."""
         check_range("mass", mass, 0.01, 0.99, "")
         each = self.mass()

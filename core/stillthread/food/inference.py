@@ -17,7 +17,9 @@ from stillthread.ranges import FOOD_SIZE_MM, SAMPLE_AGE_H, SAMPLE_COUNT
 from stillthread.sourced import Sourced
 from stillthread.water.seasonal import northern_day
 
-SAMPLE_TELLS = Sourced(0.80, "1", "ours", "chance that one item of a throat sample is the food the fish was on")
+SAMPLE_ODDS = Sourced(
+    60.0, "1", "ours", "one item of a throat sample: how much likelier the fish was on that food than on any one other"
+)
 SAMPLE_HALF_LIFE_H = Sourced(3.0, "h", "common-practice", "a sample older than a few hours weighs less; the number is ours")
 MOST_ITEMS = Sourced(8.0, "1", "ours", "items of one stomach do not err apart: more than this add nothing")
 MIXED_WEIGHS = Sourced(0.3, "1", "common-practice", "tiny mixed items mean keyed on nothing; the number is ours")
@@ -304,14 +306,12 @@ def keyed_on_nothing(sample: Sample) -> bool:
 def _sample_log_likelihood(sample: Sample) -> FloatArray:
     total = sum(item.count for item in sample.items)
     scale = min(total, float(MOST_ITEMS)) / total
-    other = (1.0 - float(SAMPLE_TELLS)) / (len(FOODS) - 1)
     logs = np.zeros(len(FOODS))
     if keyed_on_nothing(sample):
         # `sample_weight` makes little of what such a sample holds; that it is so is told in full.
         logs[list(FOODS).index("attractor")] += math.log(float(MIXED_TELLS)) / float(MIXED_WEIGHS)
     for item in sample.items:
-        tells = [float(SAMPLE_TELLS) if key == item.food_key else other for key in FOODS]
-        logs += scale * item.count * np.log(np.array(tells))
+        logs[list(FOODS).index(item.food_key)] += scale * item.count * math.log(float(SAMPLE_ODDS))
     return np.asarray(logs - logs.max())
 
 

@@ -10,6 +10,7 @@ from stillthread.sourced import Sourced
 from stillthread.tackle.lines import INCH_M, Line
 
 INTERMEDIATE_MPS = Sourced(2.2 * INCH_M, "m/s", "common-practice", "lines up to two inches a second are called intermediates")
+BY_KIND = {"hang": "Float", "tow": "Tow"}
 WAYS = ("Float", "Floating line", "Sink tip", "Intermediate", "Sinker", "Tow")
 
 
@@ -22,10 +23,8 @@ def way_of(line: Line, kind: str) -> str:
     >>> way_of(line_of_class("type-3"), "cast"), way_of(line_of_class("floating"), "hang")
     ('Sinker', 'Float')
     """
-    if kind == "hang":
-        return "Float"
-    if kind == "tow":
-        return "Tow"
+    if kind in BY_KIND:
+        return BY_KIND[kind]
     if line.tips:
         return "Sink tip"
     if line.floats:

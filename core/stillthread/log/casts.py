@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-ENDS = frozenset({"nothing", "take", "lost", "landed"})
+from stillthread.trade.entries import ENDS_CAST
 
 
 def casts_of(
@@ -35,7 +35,7 @@ def casts_of(
             if kinds[j] == "cast":
                 ends = min(ends, at_s[j] - at_s[i])
                 break
-            if kinds[j] in ENDS:
+            if kinds[j] in ENDS_CAST:
                 into = elapsed_s[j]
                 ends = min(ends, at_s[j] - at_s[i] if into is None else into)
                 break

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from types import MappingProxyType
 
 from stillthread.phrase import Phrase
@@ -15,24 +13,6 @@ from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species
 
 WEIGHT_SPREAD = Sourced(0.15, "1", "common-practice", "fish of one length weigh so much more or less, thin or fat")
-
-
-OF_A_CAST = frozenset({"cast", "nothing", "knock", "take", "lost", "landed"})
-
-
-def fish_among(kinds: Sequence[str]) -> list[int]:
-    """Return which entries of one presentation, in order, are fish: one that is lost or landed right after its take was logged
-    is the same fish, and counts by its end, whatever was seen or told meanwhile.
-
-    Examples
-    --------
-    >>> fish_among(["cast", "take", "landed", "cast", "lost", "cast", "take"])
-    [2, 4, 6]
-    """
-    ends = {"lost", "landed"}
-    own = [i for i, kind in enumerate(kinds) if kind in OF_A_CAST]
-    after = {i: kinds[then] for i, then in pairwise(own)}
-    return [i for i in own if kinds[i] in ends or (kinds[i] == "take" and after.get(i) not in ends)]
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,12 +6,12 @@ from stillthread.depth.picture import WaterPicture
 from stillthread.errors import BadInput
 from stillthread.sinking.cast import Water
 from stillthread.tackle.leaders import Leader
+from stillthread.trade.usual import USUAL_CAST_M
 
-USUAL_CAST_M = 18.0
 WHOLE_C = 1.0  # ours: a degree changes how a fly sinks by two hundredths
 
 
-def water_for(picture: WaterPicture, cast_m: float = USUAL_CAST_M) -> Water:
+def water_for(picture: WaterPicture, cast_m: float = float(USUAL_CAST_M)) -> Water:
     """Return the water a cast is made in: the mean temperature above the likeliest depth, over the bottom as it runs.
 
     The bottom under the rod holds for the first fifth of the cast, then slopes evenly to that under its end. The temperature

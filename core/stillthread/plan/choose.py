@@ -11,20 +11,21 @@ from stillthread.depth.belief import Belief, window
 from stillthread.depth.picture import WaterPicture, check_open_water, read_water
 from stillthread.errors import FloatArray, NoAnswer
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import becalmed, exposure_of, quick_exposure
 from stillthread.plan.box import Box, Pins
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.explaining.reasons import in_band, reasons, weak_point
+from stillthread.plan.exposure import exposure_of, quick_exposure
 from stillthread.plan.methods import METHODS
 from stillthread.plan.methods.base import Given
 from stillthread.plan.option import Option, simulate_options
-from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scoring.match import Matcher
 from stillthread.plan.scoring.scorer import SHIFT_M, Scorer
 from stillthread.plan.scoring.setting import setting_of
 from stillthread.plan.seeking import Found, Weigher, seek
 from stillthread.rules.water_rules import AgainstTheRules, WaterRules
 from stillthread.sinking.cast import LAYER_M, CastResult
+from stillthread.trade.schools import SCHOOLS
+from stillthread.trade.usual import USUAL_CAST_M
 
 RISE = "sips"
 LOOKS_PH = 6.0  # ours: how often in an hour a fish that could see a fly looks
@@ -97,7 +98,7 @@ def given_for(
     box: Box,
     rules: WaterRules,
     *,
-    cast_m: float = 18.0,
+    cast_m: float = float(USUAL_CAST_M),
     pins: Pins | None = None,
     fluorocarbon: str = "when-bright",
     pressed: bool = False,
@@ -114,7 +115,7 @@ def choose(
     box: Box,
     rules: WaterRules,
     *,
-    cast_m: float = 18.0,
+    cast_m: float = float(USUAL_CAST_M),
     pins: Pins | None = None,
     school_key: str = "best",
     fluorocarbon: str = "when-bright",
@@ -216,7 +217,7 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
     """Return an option with what it is worth, why, and what costs it most; `result` is its run."""
     exposure = exposure_of(result)
     takes = scorer.takes_ph(option, exposure)
-    calm = becalmed(option.action)
+    calm = option.action.becalmed()
     water = water_for(scorer.picture, scorer.given.cast_m)
     in_calm = exposure if calm == option.action else quick_exposure(option.rig, calm, water)
     return Ranked(

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
-from stillthread.plan.actions import Action, cycle_s, simulate_action, speed_of, spread_of_action
 from stillthread.plan.methods.base import Method
 from stillthread.plan.scoring.match import STILL_MPS
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import CastResult, Water
-from stillthread.sinking.spread import SpreadResult
+from stillthread.sinking.spread import SpreadResult, spread_of
 from stillthread.sinking.thread import FINE, Mesh
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
@@ -30,7 +30,7 @@ class Option:
     @property
     def speed_mps(self) -> float:
         """How fast the flies move through the water, about [m/s]."""
-        return speed_of(self.action)
+        return self.action.pace_mps
 
     @property
     def static(self) -> bool:
@@ -38,12 +38,12 @@ class Option:
 
     def cycle_s(self, result: CastResult) -> float:
         """Time [s] from one cast or drift to the next."""
-        return cycle_s(self.action, result.duration_s)
+        return self.action.cycle_s(result.duration_s)
 
 
 def simulate_option(option: Option, water: Water, mesh: Mesh = FINE) -> CastResult:
     """Simulate one option."""
-    return simulate_action(option.rig, option.action, water, mesh)
+    return option.action.simulate(option.rig, water, mesh)
 
 
 def simulate_options(options: Sequence[Option], water: Water) -> list[CastResult]:
@@ -53,6 +53,6 @@ def simulate_options(options: Sequence[Option], water: Water) -> list[CastResult
 
 
 def spreads_of_options(options: Sequence[Option], runs: Sequence[CastResult], water: Water) -> list[SpreadResult]:
-    """Return how unsure the depths of several runs are, as `spread_of_action` does, on two threads, in their order."""
+    """Return how unsure the depths of several runs are, as `spread_of` does, on two threads, in their order."""
     with ThreadPoolExecutor(_WORKERS) as pool:
-        return list(pool.map(lambda one, run: spread_of_action(one.rig, one.action, water, run), options, runs))
+        return list(pool.map(lambda one, run: spread_of(one.rig, one.action, water, run), options, runs))

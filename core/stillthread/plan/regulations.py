@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from datetime import date
 
-from stillthread.plan.actions import Hang
 from stillthread.plan.methods import METHODS
 from stillthread.plan.option import Option
 from stillthread.rules.water_rules import LURE_STYLES, AgainstTheRules, WaterRules
+from stillthread.sinking.cast import Cast
 from stillthread.tackle.rig import Rig
 
 
@@ -23,7 +23,7 @@ def check_rig(rules: WaterRules, rig: Rig, on: date) -> None:
             allowed = WaterRules(largest_hook=rules.largest_hook).sentences()[0]
             raise AgainstTheRules(f"{placed.fly.name} is on a {placed.fly.hook_size}. {allowed}", field="flies")
     # A cast is of any method that its line serves: it is against the rules when every one of them is.
-    serving = [method.key for method in METHODS.values() if method.way == "cast" and method.takes(rig.line)]
+    serving = [method.key for method in METHODS.values() if issubclass(method.action, Cast) and method.takes(rig.line)]
     bans = [rules.ban_on(key, on) for key in serving]
     if bans and all(bans):
         raise AgainstTheRules(" ".join(ban.sentence for ban in bans if ban), field="line")
@@ -36,7 +36,7 @@ def check_option(option: Option, rules: WaterRules, on: date) -> None:
     if ban is not None:
         raise AgainstTheRules(ban.sentence, field="method_key")
     for broken, what in (
-        (not rules.indicators and isinstance(option.action, Hang), "Indicators"),
+        (not rules.indicators and option.action.float_m is not None, "Indicators"),
         (not rules.boats and option.method.boat, "Boats"),
         (not rules.lures and any(fly.style in LURE_STYLES for fly in option.flies), "Lures"),
         (not rules.static_buoyant and option.static and any(fly.buoyant for fly in option.flies), "Buoyant flies fished still"),

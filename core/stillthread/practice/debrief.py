@@ -14,6 +14,7 @@ from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
 from stillthread.practice.truth import DAY_MIN, MOVE_MIN, Hidden
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import Costs, Presentation
+from stillthread.trade.entries import ENDS_FISH, FELT, FISH
 
 LADDER_MIN = 15.0  # common practice: about ten minutes to a rung, and a few to change
 KNEW_EVERY_MIN = 5.0
@@ -93,7 +94,7 @@ def fished_by(hidden: Hidden, choose: Choose, *, costs: Costs | None = None) -> 
         for event in came:
             kind = "follow" if event.kind == "follow" else "knock" if event.kind == "knock" else "take"
             happened.append({"kind": kind, "at_min": at, "fished": one.key, "depth_m": event.depth_m, "fly": event.fly})
-        took = bool(came) and came[-1].kind in {"take", "lost"}
+        took = bool(came) and came[-1].kind in FISH
         happened.append({"kind": "landed" if took else "nothing", "at_min": at, "fished": one.key,
                          "depth_m": came[-1].depth_m if came else 0.0})  # fmt: skip
         at += PLAYED_MIN if took else 0.0
@@ -107,7 +108,7 @@ def by_ladder(options: Sequence[Presentation]) -> Choose:
     rungs = sorted(same, key=lambda one: max(map(max, one.depth_m)))
 
     def choose(at_min: float, happened: list[dict[str, Any]]) -> tuple[Presentation, bool]:
-        takes = [one["at_min"] for one in happened if one["kind"] in {"take", "knock"}]
+        takes = [one["at_min"] for one in happened if one["kind"] in FELT and one["kind"] not in ENDS_FISH]
         if takes and at_min - takes[-1] < LADDER_MIN:
             last = next(one["fished"] for one in reversed(happened) if one["kind"] == "cast")
             return next(one for one in options if one.key == last), False

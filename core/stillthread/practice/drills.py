@@ -17,10 +17,11 @@ from stillthread.tackle.leaders import Leader, LeaderSection
 from stillthread.tackle.lines import line_of_class
 from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES
+from stillthread.trade.usual import USUAL_CAST_M
 
 LEADER = Leader("12 ft", (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(1.5, 0.00025), LeaderSection(1.0, 0.00020)))
 LAKE = level_water(12.0, 12.0)
-CAST_M = 18.0
+CAST_M = float(USUAL_CAST_M)
 # How far above the bottom a food is met [m]: common practice, 1 to 2 ft for rising pupae and a hand's breadth for larvae.
 FLOAT_FOODS = MappingProxyType(
     {"rising midge pupae": (0.3, 0.6), "midge larvae": (0.1, 0.15), "shrimps over the weed": (0.2, 0.5)}

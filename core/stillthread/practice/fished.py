@@ -6,13 +6,13 @@ from typing import Any
 
 import numpy as np
 
-from stillthread.plan.actions import Action, Hang, cycle_s, simulate_action
 from stillthread.plan.choose import Plan
 from stillthread.plan.option import Option
 from stillthread.plan.search_table.table import PATH_POINTS, as_json, fly_class, search_table
 from stillthread.practice.scenario import Scenario
 from stillthread.search.presentation import Presentation, TiedFly
-from stillthread.sinking.cast import Cast, CastResult, Water
+from stillthread.sinking.action import Action
+from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.thread import QUICK
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
@@ -40,25 +40,15 @@ def true_water(scenario: Scenario) -> Water:
 
 def presentation(rig: Rig, action: Action, scenario: Scenario) -> tuple[Presentation, CastResult]:
     """Return what is fished as the search sees it, simulated in the water that is truly there, and its run."""
-    result = simulate_action(rig, action, true_water(scenario), QUICK)
+    result = action.simulate(rig, true_water(scenario), QUICK)
     at = np.unique(np.round(np.linspace(0, len(result.time_s) - 1, PATH_POINTS)).astype(int))
     flies = tuple(TiedFly(p.fly.name, fly_class(_KNOWN.get(p.fly.name, BoxFly(p.fly)))) for p in rig.flies)
-    done = (
-        f"{action.set_depth_m:.2f}"
-        if isinstance(action, Hang)
-        else (
-            f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
-            if isinstance(action, Cast)
-            else f"tow {action.speed_mps:.2f}"
-        )
-    )
-    kind = "cast" if isinstance(action, Cast) else "indicator" if isinstance(action, Hang) else "tow"
-    key = "|".join((kind, rig.line.name, done, *(tied.name for tied in flies)))
+    key = "|".join((action.kind, rig.line.name, action.key(), *(tied.name for tied in flies)))
     paths = tuple(tuple(np.round(path[at], 2).tolist()) for path in result.fly_depth_m)
-    minutes = round(cycle_s(action, result.duration_s) / 60.0, 3)
-    set_m = round(action.set_depth_m, 2) if isinstance(action, Hang) else None
+    minutes = round(action.cycle_s(result.duration_s) / 60.0, 3)
+    set_m = None if action.float_m is None else round(action.float_m, 2)
     return Presentation(
-        key, kind, rig.line.name, flies, minutes, tuple(np.round(result.time_s[at], 1).tolist()), paths, set_m
+        key, action.kind, rig.line.name, flies, minutes, tuple(np.round(result.time_s[at], 1).tolist()), paths, set_m
     ), result
 
 

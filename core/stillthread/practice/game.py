@@ -20,6 +20,7 @@ from stillthread.practice.scenario_levels import Likely, new_seed, truth_again
 from stillthread.practice.truth import BEGINS_H, DAY_MIN, MOVE_MIN, READING_MIN, Hidden
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import Costs, Presentation
+from stillthread.trade.entries import FISH
 
 Log = Sequence[Mapping[str, Any]]
 TOLD_EVERY_MIN = 5.0
@@ -30,7 +31,6 @@ FOUND = {
     "clarity": "You let down a disc.",
     "place": "You moved to another place.",
 }
-FISH = frozenset({"take", "lost"})
 _THE_SEARCH_SAYS = {"follow": "follow", "knock": "knock", "take": "take", "lost": "take"}
 
 

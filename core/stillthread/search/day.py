@@ -12,13 +12,13 @@ from stillthread.search import messages
 from stillthread.search.belief import Event, SearchBelief
 from stillthread.search.fan import Spot, covered, next_spot
 from stillthread.search.grid import Grid, to_one
+from stillthread.search.log import read_log
 from stillthread.search.policy import Move, empty, next_move, second_rod
 from stillthread.search.presentation import LAYER_M, Costs, Exposed, Presentation
 from stillthread.search.schools import leaned
+from stillthread.trade.entries import ENDS_CAST, FELT, FISH, OF_CAST, same_fish
+from stillthread.trade.usual import BAND_MASS
 
-FISH = frozenset({"take", "lost", "landed"})
-ENDS = frozenset({"nothing", *FISH})
-BAND_MASS = 0.45
 CHANGED_SHARE = 0.3
 """Of what is believed, how much a change of the water takes back to the reading."""
 CATCHING_DOUBT, CLASS_DOUBT = 0.4, 0.4
@@ -114,14 +114,14 @@ class Replay:
     day: Day
     open_id: str | None = None
     came: list[Event] = field(default_factory=list)
-    on: bool = False
+    before: str | None = None
 
     def copy(self) -> Replay:
         day = self.day
         belief = day.belief.copy()
         blanks, minutes_in, events = list(day.blanks), list(day.minutes_in), list(day.events)
         same = replace(day, belief=belief, blanks=blanks, minutes_in=minutes_in, events=events, spots=list(day.spots))
-        return Replay(same, self.open_id, list(self.came), self.on)
+        return Replay(same, self.open_id, list(self.came), self.before)
 
     def read(self, one: Mapping[str, Any], fished: Mapping[str, Presentation]) -> None:
         """Take one line of the log.
@@ -133,7 +133,7 @@ class Replay:
         day, kind, at_min = self.day, one["kind"], float(one["at_min"])
         if kind == "cast":
             self.close(fished)
-            self.on = False
+            self.before = kind
             day.pass_to(at_min)
             self.open_id = one["fished"]
             if day.now != self.open_id:
@@ -145,17 +145,15 @@ class Replay:
                 day.spots.append((int(one["toward"]), bool(one.get("far"))))
             return
         day.pass_to(at_min)
-        if kind in {"lost", "landed"} and self.on:
-            # Its take was told: this is the end of the same fish.
-            self.on = False
+        last, self.before = self.before, kind if kind in OF_CAST else self.before
+        if same_fish(last, kind):
             return
-        if kind in {"knock", *FISH}:
-            self.on = kind == "take"
+        if kind in FELT:
             event = Event(float(one["depth_m"]), kind in FISH, one.get("fly"))
             self.open_id = self.open_id or one["fished"]
             self.came.append(event)
             day.events.append((at_min, event))
-        if kind in ENDS:
+        if kind in ENDS_CAST:
             self.close(fished)
         elif kind in HEARD:
             day.belief.seen(float(one["depth_m"]), *HEARD[kind])
@@ -246,15 +244,18 @@ def think(table: Mapping[str, Any], log: Mapping[str, Any]) -> dict[str, Any]:
     return Thinker(table).think(log)
 
 
-_kept: dict[str, Thinker] = {}
+_kept: dict[str, tuple[dict[str, Any], Thinker]] = {}
 
 
-def think_json(table: str, log: str) -> str:
-    """`think`, from text to text: what crosses to a worker and back. The last table's thinker is kept."""
+def think_json(table: str, logged: str) -> str:
+    """Return what a day's log means, as `read_log` takes it, from text to text: what crosses to a worker and back. The last
+    table's thinker is kept."""
     if table not in _kept:
         _kept.clear()
-        _kept[table] = Thinker(json.loads(table))
-    return json.dumps(_kept[table].think(json.loads(log)))
+        read = json.loads(table)
+        _kept[table] = read, Thinker(read)
+    read, thinker = _kept[table]
+    return json.dumps(thinker.think(read_log(read, json.loads(logged))))
 
 
 def _band(grid: Grid, ridge: Sequence[float]) -> dict[str, float]:
@@ -264,7 +265,7 @@ def _band(grid: Grid, ridge: Sequence[float]) -> dict[str, float]:
         held = 0.0
         for length, share in enumerate(ridge[first:], 1):
             held += share
-            if held >= BAND_MASS:
+            if held >= float(BAND_MASS):
                 best = min(best, (length, first))
                 break
     length, first = best

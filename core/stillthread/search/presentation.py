@@ -8,9 +8,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from stillthread.search.grid import ANY, Grid
+from stillthread.trade.usual import BELOW_M
 
-BELOW_M = 0.2
-"""Fish hardly go down for a fly: how far below their level one may be [m]."""
 EVENT_SD_M = 0.2
 TAKE, KNOCK = {True: 0.75, False: 0.15}, {True: 0.15, False: 0.35}
 """Of fish that meet a fly they want, and of those that meet one they do not: how many take, how many knock."""
@@ -63,7 +62,7 @@ class Presentation:
 
 def answers(centre_m: float, reach_m: float, fly_m: float) -> float:
     """Return how surely a fish at a depth answers a fly at another, 0 to 1: those below it rise, hardly any go down."""
-    off = (centre_m - fly_m) / (reach_m if fly_m <= centre_m else BELOW_M)
+    off = (centre_m - fly_m) / (reach_m if fly_m <= centre_m else float(BELOW_M))
     return math.exp(-off * off)
 
 

@@ -1,13 +1,11 @@
-"""Schools of searching: which changes an angler wants to be told of, and his own clocks."""
+"""What a school of thought would look at next, of all that could be fished; and the angler's own clock."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 
 from stillthread.search.presentation import Exposed
-
-SAME_M = 0.35
-SCHOOLS = ("best", "depth-first", "fly-first", "bottom-up", "top-down", "static", "stay")
+from stillthread.trade.schools import SCHOOLS, Step
 
 
 def middle_m(one: Exposed) -> float:
@@ -29,35 +27,29 @@ def leaned(
     `searching` until something has come to what is fished now; `quiet_min` minutes in which nothing did, `most_min` of them
     before the angler's own clock says to change.
     """
-    kept = list(options)
-    if now is not None and quiet_min >= most_min:
-        other = [o for o in kept if o.one.key != now.one.key and not _alike(o, now)]
-        return _of_school(other, now, school, searching) or other or kept
-    return _of_school(kept, now, school, searching) or kept
+    every = list(options)
+    clock = now is not None and quiet_min >= most_min
+    looked_at = [o for o in every if not _alike(o, now)] if clock and now is not None else every
+    steps = [_step(o, now) for o in looked_at]
+    kept = SCHOOLS[school].kept(steps, searching=searching and now is not None)
+    return [looked_at[i] for i in kept] or looked_at or every
 
 
-def _alike(a: Exposed, b: Exposed) -> bool:
+def _step(one: Exposed, now: Exposed | None) -> Step:
+    still = one.one.float_m is not None
+    if now is None:
+        return Step(0.0, same_flies=True, same_line=True, same=True, still=still)
+    return Step(
+        middle_m(one) - middle_m(now), same_flies=_flies(one) == _flies(now), same_line=one.one.line == now.one.line,
+        same=one.one.key == now.one.key, still=still,
+    )  # fmt: skip
+
+
+def _alike(one: Exposed, now: Exposed) -> bool:
     """Whether two come to the same for the fish: the same flies at about the same depth."""
-    return _flies(a) == _flies(b) and abs(middle_m(a) - middle_m(b)) < SAME_M
+    step = _step(one, now)
+    return step.same or (step.same_flies and step.same_depth)
 
 
 def _flies(one: Exposed) -> tuple[str, ...]:
     return tuple(fly.name for fly in one.one.flies)
-
-
-def _of_school(options: list[Exposed], now: Exposed | None, school: str, searching: bool) -> list[Exposed]:
-    if school == "static":
-        return [o for o in options if o.one.float_m is not None]
-    if now is None or not searching:
-        return options if school != "stay" or now is None else [o for o in options if o.one.key == now.one.key]
-    if school == "stay":
-        return [o for o in options if o.one.line == now.one.line]
-    if school == "depth-first":
-        return [o for o in options if _flies(o) == _flies(now)]
-    if school == "fly-first":
-        return [o for o in options if abs(middle_m(o) - middle_m(now)) < SAME_M]
-    if school == "bottom-up":
-        return [o for o in options if middle_m(o) <= middle_m(now) + SAME_M]
-    if school == "top-down":
-        return [o for o in options if middle_m(o) >= middle_m(now) - SAME_M]
-    return options

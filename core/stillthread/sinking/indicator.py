@@ -20,6 +20,7 @@ from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import PlacedFly
+from stillthread.trade.usual import USUAL_DRIFT_S, USUAL_FLOAT_M
 from stillthread.water.properties import GRAVITY_MS2
 from stillthread.weather.wind import SURFACE_DRIFT_SHARE
 
@@ -43,7 +44,7 @@ class Indicator:
     """A float: `kind` a key of `KINDS`, `diameter_m` 0.006 to 0.06, as a sphere of that width."""
 
     kind: str = "fixed"
-    diameter_m: float = 0.019
+    diameter_m: float = float(USUAL_FLOAT_M)
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -85,7 +86,7 @@ class Drift:
     and line is fed out at `fed_mps` [m/s] as it goes;    with `recasts` it ends once the line drags the float.
     """
 
-    for_s: float = 180.0
+    for_s: float = float(USUAL_DRIFT_S)
     wind_speed_mps: float = 0.0
     twitch_every_s: float | None = None
     distance_m: float = 10.0

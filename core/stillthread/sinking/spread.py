@@ -13,39 +13,33 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from stillthread.errors import FloatArray
-from stillthread.ranges import CAST_M, COUNT_S, FLY_SINK_MPS, SINK_RATE_MPS
+from stillthread.ranges import FLY_SINK_MPS, SINK_RATE_MPS
 from stillthread.sinking import chain
-from stillthread.sinking.cast import LEAST_LINE_M, Cast, simulate
+from stillthread.sinking.action import Action
+from stillthread.sinking.doubts import (
+    DOUBTS,
+    FAST_SIDE,
+    FLIES,
+    FLY_LEAST_MPS,
+    FLY_SPREAD,
+    LABEL_SPREAD,
+    LOOPED,
+    LOOPED_SPREAD,
+    RATE,
+    SLOW_SIDE,
+    TANKED_SPREAD,
+)
 from stillthread.sinking.result import CastResult
-from stillthread.sinking.retrieves import FASTEST_RETRIEVE_MPS, SLOWEST_RETRIEVE_MPS
 from stillthread.sinking.run import Water
 from stillthread.sinking.thread import FINE, QUICK
-from stillthread.sourced import Sourced
 from stillthread.tackle.lines import SLOWEST_SINK_MPS, Line, Stretch
 from stillthread.tackle.rig import PlacedFly, Rig
 
 IN_TEN = 8
 # A normal spread holds eight in ten within so many standard deviations.
 EIGHT_IN_TEN = 1.2816
-LABEL_SPREAD = Sourced(0.15, "1", "ours", "one standard deviation of a label's sink rate, as a share: labels are often wrong")
-SLOW_SIDE, FAST_SIDE = 1.3, 0.4  # ours: the same below and above what a line can do, where its label promises more
-CALIBRATED_SPREAD = Sourced(0.05, "1", "ours", "the same for a rate that was measured by hand, its trials not kept")
-LOOPED_SPREAD = Sourced(0.2, "1", "ours", "the same for a sinking leader: short ones are told apart by name rather than rate")
-FLY_SPREAD = Sourced(0.25, "1", "ours", "one standard deviation of a fly's sink rate: dressings differ, and soak")
-TANKED_SPREAD = Sourced(0.08, "1", "ours", "the same where it was timed in a tank: a watch and half a metre of water")
-FLY_LEAST_MPS = Sourced(0.004, "m/s", "ours", "at least so much: a bubble or a wet hackle, of a fly that hardly sinks")
-CAST_SPREAD = Sourced(0.08, "1", "ours", "how well one knows how far one cast, as a share")
-COUNT_SPREAD = Sourced(0.08, "1", "ours", "how evenly one counts, as a share")
-PACE_SPREAD = Sourced(0.12, "1", "ours", "how evenly one retrieves, as a share")
-SLACK_SPREAD = Sourced(0.02, "1", "ours", "slack in which a cast lands, and how much that varies, as a share of it")
-DRIFT_SPREAD = Sourced(0.25, "1", "ours", "how well the wind on the water is known, as a share")
-SET_SPREAD = Sourced(0.02, "1", "ours", "how well a float is set, as a share of its depth")
-TOW_SPREAD = Sourced(0.1, "1", "ours", "how well the pace of a boat is known, as a share")
-DOUBTS = 11
 _FIRST_ROW = (1, 1, -1, 1, 1, 1, -1, -1, -1, 1, -1)
 DESIGN = np.array([np.roll(_FIRST_ROW, k) for k in range(DOUBTS)] + [[-1] * DOUBTS], dtype=np.float64)
-# Columns of a row of doubts.
-RATE, LOOPED, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES = range(8)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,12 +57,19 @@ class SpreadResult:
         return (self.deep_m - self.shallow_m) / (2.0 * EIGHT_IN_TEN)
 
 
-def simulate_spread(rig: Rig, cast: Cast, water: Water) -> SpreadResult:
-    """Simulate a cast and how unsure its depths are."""
-    middle = simulate(rig, cast, water, mesh=FINE)
-    return band_about(
-        middle, lambda x: simulate(doubted_rig(rig, x), doubted_cast(doubted_rig(rig, x), cast, x), water, mesh=QUICK)
-    )
+def simulate_spread(rig: Rig, action: Action, water: Water) -> SpreadResult:
+    """Simulate what is done with a rig, and how unsure its depths are."""
+    return spread_of(rig, action, water, action.simulate(rig, water, FINE))
+
+
+def spread_of(rig: Rig, action: Action, water: Water, run: CastResult) -> SpreadResult:
+    """Return how unsure the depths of a run are that is known."""
+
+    def again(x: FloatArray) -> CastResult:
+        doubted = doubted_rig(rig, x)
+        return action.doubted(doubted, x).simulate(doubted, water, QUICK)
+
+    return band_about(run, again)
 
 
 def band_about(middle: CastResult, run: Callable[[FloatArray], CastResult]) -> SpreadResult:
@@ -79,7 +80,7 @@ def band_about(middle: CastResult, run: Callable[[FloatArray], CastResult]) -> S
     middle : CastResult
     run : callable
         Runs it again, with each thing doubted so many standard deviations off: a row of `DESIGN`, as `doubted_rig` and
-        `doubted_cast` read it.
+        `Action.doubted` read it.
     """
     return band_of(middle, [run(row) for row in DESIGN])
 
@@ -141,26 +142,6 @@ def _doubted_fly(placed: PlacedFly, x: float) -> PlacedFly:
     share = float(FLY_SPREAD) if fly.measured_sink_mps is None else float(TANKED_SPREAD)
     off = x * float(np.hypot(share * rate, float(FLY_LEAST_MPS)))
     return replace(placed, fly=replace(fly, measured_sink_mps=min(max(rate + off, FLY_SINK_MPS.low), FLY_SINK_MPS.high)))
-
-
-def doubted_cast(rig: Rig, cast: Cast, x: FloatArray) -> Cast:
-    """Return the cast as the hand makes it, so many standard deviations off what was meant."""
-    shortest = rig.leader.length_m + LEAST_LINE_M
-    return replace(
-        cast,
-        cast_m=min(max(cast.cast_m * (1.0 + float(CAST_SPREAD) * x[CASTS]), shortest, CAST_M.low), CAST_M.high),
-        count_s=min(max(cast.count_s * (1.0 + float(COUNT_SPREAD) * x[COUNTS]), 0.0), COUNT_S.high),
-        retrieve=cast.retrieve.at_speed(
-            min(max(cast.retrieve.mean_mps * (1.0 + float(PACE_SPREAD) * x[PACES]), SLOWEST_RETRIEVE_MPS), FASTEST_RETRIEVE_MPS)
-        ),
-        slack=min(cast.slack + float(SLACK_SPREAD) * max(1.0 + x[SLACKS], 0.0), 0.5),
-        wind_speed_mps=doubted_wind_mps(cast.wind_speed_mps, x),
-    )
-
-
-def doubted_wind_mps(wind_speed_mps: float, x: FloatArray) -> float:
-    """Return the wind as it may be [m/s]."""
-    return float(wind_speed_mps * max(1.0 + float(DRIFT_SPREAD) * x[DRIFTS], 0.0))
 
 
 def rate_spread_of(line: Line) -> float:

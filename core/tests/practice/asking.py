@@ -13,12 +13,12 @@ from typing import Any
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.judgement import JUDGEMENT, Judgement
-from stillthread.plan.actions import Hang
 from stillthread.plan.box import Box
 from stillthread.plan.choose import Plan, Ranked, choose
 from stillthread.plan.scoring.match import STILL_MPS
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
 from stillthread.water.comfort import SPECIES
@@ -179,7 +179,7 @@ CHECKS: dict[str, Check] = {
     ),
     "set": lambda q, low, high: low <= q.set_m() <= high,
     "off_bottom": lambda q, low, high: low - 1e-9 <= q.row.bottom_m - q.set_m() <= high + 1e-9,
-    "lets_go": lambda q: q.of("indicator").option.action.kind != "fixed",
+    "lets_go": lambda q: q.of("indicator").option.action.indicator != "fixed",
     "pace": lambda q, key, low, high: low <= q.pace(key) <= high,
     "still": lambda q, key: q.of(key).option.speed_mps <= max(STILL_MPS, 0.03),
     "line_mps": lambda q, key, low, high: low <= q.of(key).option.rig.line.sink_rate_mps <= high,

@@ -17,6 +17,7 @@ from box.models import Float, Fly, Leader, Line, Rod, Spool
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from instruments.models import Instrument, Measurement
 from project.tests.people import CAST, FLY, LEADER, LINE, conditions, picture
+from stillthread.trade.entries import ENTRY_KINDS
 from waters.models import Mark, Survey, Water
 from waters.soundings import packed
 
@@ -85,7 +86,7 @@ def _presentation(rng: random.Random, day: Day) -> Presentation:
 
 
 def _entry(rng: random.Random, one: Presentation) -> Entry:
-    kind = rng.choice(Entry.Kind.values)
+    kind = rng.choice(list(ENTRY_KINDS))
     fish: dict[str, Any] = {}
     if kind == "landed":
         fish = {"species": "rainbow", "length_m": _maybe(rng, 0.41), "weight_kg": _maybe(rng, 0.8), "kept": _maybe(rng, False)}

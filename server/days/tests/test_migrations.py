@@ -22,7 +22,7 @@ from waters.services import save_water
 AT = datetime(2026, 7, 14, 9, tzinfo=timezone.utc)
 BEFORE, NOW = [("days", "0003_other_ways")], [("days", "0006_day_keeps_its_conditions")]
 DAY: dict[str, Any] = {
-    "at": AT, "utc_offset_min": 120, "species": "brown", "wind_speed_mps": 2.0, "wind_from_deg": 10.0, "cloud_fraction": 0.1,
+    "at": AT, "utc_offset_min": 120, "species": "brown", "wind_speed_ms": 2.0, "wind_from_deg": 10.0, "cloud_fraction": 0.1,
     "secchi_m": 3.0, "bottom_depth_m": 5.0, "far_bottom_depth_m": 7.0, "weed_m": 0.5, "signs": ["nothing"],
     "sample": {"items": [{"food_key": "midge-pupa", "count": 3, "size_mm": None, "colour": ""}], "age_h": 1.0},
     "oxygen": [{"depth_m": 2.0, "oxygen_mgl": 9.0}], "read_at_local": "2026-07-14T10:30",
@@ -53,13 +53,13 @@ class MigrationTests(TransactionTestCase):
         day.readings.create(depth_m=6.0, water_c=11.5, trusted=True)
         kept: dict[str, Any] = {"day_id": day.pk, "started_at": AT, "line": LINE, "leader": LEADER, "flies": [], "low_m": 1.0,
                                 "high_m": 2.0, "path_s": [0.0], "path_depth_m": [0.0], "path_spread_m": [0.0]}  # fmt: skip
-        usual = {"slack": 0.0, "loose": False, "tip_mps": 0.2}
+        usual = {"slack": 0.0, "loose": False, "tip_ms": 0.2}
         rows = {
             "cast": {"cast_m": 16.0, "count_s": 12.0, "retrieve_key": "strip-pause", "retrieve_mps": 0.2, "handling": usual},
             "hang": {"cast_m": 9.0, "count_s": 0.0, "retrieve_key": "static", "retrieve_mps": 0.0, "handling": {},
                      "hang": {"set_depth_m": 3.0, "indicator": "sliding", "drift_s": 90.0, "twitch_every_s": None}},
             "tow": {"cast_m": 18.0, "count_s": 0.0, "retrieve_key": "static", "retrieve_mps": 0.0, "handling": {},
-                    "tow": {"out_m": 25.0, "speed_mps": 0.3}},
+                    "tow": {"out_m": 25.0, "speed_ms": 0.3}},
         }  # fmt: skip
         ids = {kind: old.objects.create(id=uuid.uuid4(), **kept, **row).pk for kind, row in rows.items()}
         before = {kind: {name: getattr(old.objects.get(pk=pk), name) for name in HOW} for kind, pk in ids.items()}
@@ -72,7 +72,7 @@ class MigrationTests(TransactionTestCase):
         )
         self.assertEqual((found["hang"]["set_depth_m"], found["hang"]["indicator"]), (3.0, "sliding"))
         self.assertEqual((found["hang"]["drift_s"], found["hang"]["distance_m"]), (90.0, 9.0))
-        self.assertEqual(found["tow"], {"kind": "tow", "out_m": 25.0, "tow_mps": 0.3, "for_s": 180.0})
+        self.assertEqual(found["tow"], {"kind": "tow", "out_m": 25.0, "tow_ms": 0.3, "for_s": 180.0})
         kept_as = new.objects.get(pk=ids["cast"])
         self.assertEqual((kept_as.high_m, kept_as.conditions["water_id"]), (2.0, water.pk))
         # What a day was read as is what its presentations were fished under.

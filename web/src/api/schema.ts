@@ -4430,7 +4430,7 @@ export interface components {
             diameter_m: number;
             /**
              * Drift S
-             * @default 178
+             * @default 180
              */
             drift_s: number;
             /** Twitch Every S */
@@ -5281,7 +5281,7 @@ export interface components {
              * @default best
              * @enum {string}
              */
-            school: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "stay";
+            school: "best" | "depth-first" | "fly-first" | "bottom-up" | "top-down" | "static" | "moved" | "stay";
             /** Most Min */
             most_min?: number | null;
             /**

@@ -9,6 +9,7 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
+import { USUAL } from '../api/trade'
 
 const ROD_LENGTHS_M = [2.45, 2.6, 2.75, 2.9, 3.05, 3.2, 3.35, 3.65]
 const KIND_NAMES = { fixed: 'Fixed', 'quick-release': 'Quick-release', sliding: 'Sliding' } as const
@@ -88,7 +89,11 @@ function Indicators() {
         answer(client.DELETE('/api/floats/{float_id}', { params: { path: { float_id: id } } }))
       }
       onAdd={() =>
-        answer(client.POST('/api/floats', { body: { name: KIND_NAMES[kind], kind, diameter_m: 0.019 } }))
+        answer(
+          client.POST('/api/floats', {
+            body: { name: KIND_NAMES[kind], kind, diameter_m: USUAL.usualFloatM },
+          }),
+        )
       }
     >
       <select

@@ -5,8 +5,7 @@ import type { Drawn, Picture } from '../api/client'
 import { Bottom } from './Bottom'
 import { interpolate, type Geometry } from './geometry'
 import { reachOf, RigDrawing } from './RigDrawing'
-
-const USUAL_CAST_M = 18
+import { USUAL } from '../api/trade'
 
 interface SectionLaneProps {
   geometry: Geometry
@@ -19,7 +18,7 @@ interface SectionLaneProps {
 /** Distance from the rod [m] to pixels, as far as a run reaches. */
 export function distanceScale({ section: lane }: Geometry, simulation: Drawn | undefined) {
   return scaleLinear()
-    .domain(simulation ? reachOf([simulation]) : [-0.4, USUAL_CAST_M])
+    .domain(simulation ? reachOf([simulation]) : [-0.4, USUAL.usualCastM])
     .range([lane.left + 14, lane.left + lane.width - 14])
 }
 
@@ -100,8 +99,8 @@ export function SectionLane({ geometry, picture, simulation, timeS, takes }: Sec
 /** Without a cast to say how far it reaches, the bottom slopes over a usual one. */
 function levelOrSloping(picture: Picture) {
   return [
-    { distance_m: 0.2 * USUAL_CAST_M, depth_m: picture.bottom_depth_m },
-    { distance_m: USUAL_CAST_M, depth_m: picture.far_bottom_depth_m ?? picture.bottom_depth_m },
+    { distance_m: 0.2 * USUAL.usualCastM, depth_m: picture.bottom_depth_m },
+    { distance_m: USUAL.usualCastM, depth_m: picture.far_bottom_depth_m ?? picture.bottom_depth_m },
   ]
 }
 

@@ -1,4 +1,5 @@
 /** What a practice day was: the truth with every cast, what others would have taken, and what decided it. */
+import { SCHOOLS } from '../api/trade'
 import { useMutation } from '@tanstack/react-query'
 import { scaleLinear } from 'd3-scale'
 import { area, line } from 'd3-shape'
@@ -123,14 +124,8 @@ export function Debrief({ day, told, taken }: DebriefProps) {
   )
 }
 
-const SCHOOLS = [
-  { key: 'depth-first', text: 'Depth first' },
-  { key: 'fly-first', text: 'Fly first' },
-  { key: 'bottom-up', text: 'Bottom up' },
-  { key: 'top-down', text: 'Top down' },
-  { key: 'static', text: 'Static' },
-  { key: 'moved', text: 'Moved' },
-] as const
+/** Those that would have planned another day; the best expected is what the advice did. */
+const OTHERS = SCHOOLS.filter(({ key, forPlan }) => forPlan && key !== 'best')
 
 /** What the advice would have taken is worked out by the device once the rest is told. */
 function useAdviceLater(taken: Taken | undefined) {
@@ -147,10 +142,10 @@ function OtherSchools({ dayId, taken }: { dayId: string; taken: Taken | undefine
   const [tried, setTried] = useState<readonly Schemas['SchoolTakesOut'][]>([])
   const ask = useMutation({
     networkMode: 'always',
-    mutationFn: (school: (typeof SCHOOLS)[number]) => askSchool(dayId, taken, school),
+    mutationFn: (school: (typeof OTHERS)[number]) => askSchool(dayId, taken, school),
     onSuccess: (one) => setTried((before) => [...before, one]),
   })
-  const left = SCHOOLS.filter(({ text }) => !tried.some((one) => one.name === text))
+  const left = OTHERS.filter(({ name }) => !tried.some((one) => one.name === name))
   return (
     <section aria-label="Other schools">
       <h2 className="eyebrow border-b-2 border-ink">Another school, on the same day</h2>
@@ -166,7 +161,7 @@ function OtherSchools({ dayId, taken }: { dayId: string; taken: Taken | undefine
       <div className="mt-1 flex flex-wrap gap-1.5">
         {left.map((school) => (
           <Button key={school.key} disabled={ask.isPending} onClick={() => ask.mutate(school)}>
-            {ask.isPending && ask.variables.key === school.key ? 'Fishing it…' : school.text}
+            {ask.isPending && ask.variables.key === school.key ? 'Fishing it…' : school.name}
           </Button>
         ))}
       </div>

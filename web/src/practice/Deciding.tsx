@@ -7,7 +7,7 @@ import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 import type { Pace } from './CastButton'
-import type { Fished } from './Rigging'
+import type { PracticeRig } from './Rigging'
 
 export type Mode = 'off' | 'asked' | 'each'
 type Said = Schemas['PracticeAdviceOut']
@@ -78,10 +78,10 @@ const STEPS = {
 } as const
 type Step = keyof typeof STEPS
 
-const fliesOf = ({ rig }: Pick<Fished, 'rig'>) => rig.flies.map(({ fly }) => fly.name).join('|')
+const fliesOf = ({ rig }: Pick<PracticeRig, 'rig'>) => rig.flies.map(({ fly }) => fly.name).join('|')
 
 /** Which step an advice is, from what is fished now. */
-function stepOf({ elsewhere, rig, action }: Said, now: Fished): Step {
+function stepOf({ elsewhere, rig, action }: Said, now: PracticeRig): Step {
   if (elsewhere) return 'place'
   if (!rig || !action) return 'on'
   if (rig.line.name !== now.rig.line.name || action.kind !== now.action.kind) return 'way'
@@ -90,11 +90,11 @@ function stepOf({ elsewhere, rig, action }: Said, now: Fished): Step {
 
 export interface GuessingProps {
   /** What is fished now. */
-  now: Fished
+  now: PracticeRig
   advice: Said | undefined
   asking: boolean
   onAsk(): void
-  onTake(next: Fished): void
+  onTake(next: PracticeRig): void
 }
 
 /** After a cast: first what the angler would do, then what the app would. */
@@ -139,7 +139,7 @@ export function Guessing({ now, advice, asking, onAsk, onTake }: GuessingProps) 
   )
 }
 
-export function Advice({ advice, onTake }: { advice: Said; onTake(next: Fished): void }) {
+export function Advice({ advice, onTake }: { advice: Said; onTake(next: PracticeRig): void }) {
   const units = useUnits()
   const { rig, action } = advice
   return (

@@ -15,7 +15,7 @@ import { CastButton, type Pace } from './CastButton'
 import { Advice, Deciding, Guessing, type Mode } from './Deciding'
 import { letGo } from './device'
 import { useForget, usePracticeDay, usePracticePlan, usePractise, type PracticeDay } from './hooks'
-import { rigOf, turnedBy, Turner, Ways, type Fished, type Turned } from './Rigging'
+import { rigOf, turnedBy, Turner, Ways, type PracticeRig, type Turned } from './Rigging'
 import { Clock, LastCast, Readings } from './Standing'
 import { Debrief } from './Debrief'
 
@@ -97,7 +97,7 @@ function ElsewhereTaken({ day }: { day: PracticeDay }) {
 /** What is about to be cast: of the plan and turned, or what the app would fish. */
 function useChosen(ranked: Schemas['RankedOut'][]) {
   const [turned, setTurned] = useState<Turned | null>(null)
-  const [fished, setFished] = useState<Fished | null>(null)
+  const [fished, setFished] = useState<PracticeRig | null>(null)
   const one = ranked.find((each) => each.method.key === turned?.key) ?? ranked[0]
   const chosen = fished ?? (one ? { rig: rigOf(one), action: one.action } : null)
   const isTurned = turned !== null && !fished && one?.method.key === turned.key
@@ -110,7 +110,7 @@ function useChosen(ranked: Schemas['RankedOut'][]) {
       setFished(null)
       setTurned(next)
     },
-    fish(next: Fished) {
+    fish(next: PracticeRig) {
       setFished(next)
       setTurned(null)
     },
@@ -121,7 +121,7 @@ function useChosen(ranked: Schemas['RankedOut'][]) {
 function useDrawn(
   day: PracticeDay,
   waterC: number,
-  now: Fished | null,
+  now: PracticeRig | null,
   planned: Schemas['RankedOut'] | undefined,
 ) {
   const bottom = [{ distance_m: 0, depth_m: day.bottom_m }]
@@ -133,7 +133,7 @@ function useDrawn(
 }
 
 interface AboutProps {
-  now: Fished
+  now: PracticeRig
   chosen: ReturnType<typeof useChosen>
   bottomM: number
   taken: boolean

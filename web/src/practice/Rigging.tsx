@@ -5,8 +5,9 @@ import { cutLength } from '../format/units'
 import { useUnits } from '../state/person'
 import { Dial } from '../ui/Dial'
 import { useOnline } from '../ui/useOnline'
+import { USUAL } from '../api/trade'
 
-export interface Fished {
+export interface PracticeRig {
   rig: Schemas['RigIn']
   action: Action
 }
@@ -22,7 +23,7 @@ export function rigOf({ line, leader, flies }: Ranked): Schemas['RigIn'] {
 }
 
 /** Another count, or another depth of the float. */
-export function turnedBy(action: Fished['action'], by: number): Fished['action'] {
+export function turnedBy(action: PracticeRig['action'], by: number): PracticeRig['action'] {
   if (action.kind === 'cast') return { ...action, count_s: Math.max(action.count_s + by, 0) }
   if (action.kind === 'hang') return { ...action, set_depth_m: Math.max(action.set_depth_m + by / 10, 0.4) }
   return action
@@ -57,7 +58,7 @@ export function Turner({
         label="Count"
         value={action.count_s + by}
         least={action.count_s % step}
-        most={even ? action.count_s + 6 * EVEN_S : 90}
+        most={even ? action.count_s + 6 * EVEN_S : USUAL.dialCountS}
         step={step}
         said={`${Math.round(action.count_s + by)} s`}
         onValueChange={(value) => onTurn({ key: one.method.key, by: value - action.count_s })}

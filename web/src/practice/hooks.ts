@@ -119,9 +119,9 @@ export function useForget(dayId: string) {
 export async function askSchool(
   dayId: string,
   taken: Taken | undefined,
-  school: { key: string; text: string },
+  school: { key: string; name: string },
 ): Promise<Schemas['SchoolTakesOut']> {
-  if (taken) return { name: school.text, takes: await bySchool(taken, school.key) }
+  if (taken) return { name: school.name, takes: await bySchool(taken, school.key) }
   const path = { day_id: dayId, school: school.key }
   return answer(client.GET('/api/practice-days/{day_id}/schools/{school}', { params: { path } }))
 }

@@ -1,10 +1,10 @@
 /** Ask the worker: one question at a time, and of those that came meanwhile only the newest. */
 import type { Schemas } from '../api/client'
 import { shared } from '../offline/shared'
+import type { DayLogged } from './log'
 import type { Question, Reply } from './worker'
 
 export type Moves = Schemas['MovesOut']
-export type SearchLog = Schemas['SearchLogIn']
 
 /** Whether the device thinks: not yet asked, waking up, up, or it cannot. */
 const state = shared<'asleep' | 'waking' | 'up' | 'cannot'>('asleep')
@@ -32,7 +32,7 @@ export function wake() {
 }
 
 /** What the log so far means; null where a newer question took its place, or this device cannot think. */
-export function think(table: string, log: SearchLog): Promise<Moves | null> {
+export function think(table: string, log: DayLogged): Promise<Moves | null> {
   wake()
   if (state.get() === 'cannot') return Promise.resolve(null)
   return new Promise((answer) => {

@@ -5,6 +5,7 @@ import { clockAt } from '../format/clock'
 import { inMps } from '../offline/speeds'
 import { keptFlat, readFromFlat } from './flatOuting'
 import { deeperOf, UNREAD, withDeeper, withRead } from './readings'
+import { USUAL } from '../api/trade'
 
 export interface Chosen {
   line: Schemas['LineIn']
@@ -87,7 +88,7 @@ export function freshOuting(water: Water, atLocal = clockAt(water.time_zone)): O
     leaderId: null,
     flyId: null,
     droppers: [],
-    castM: 18,
+    castM: USUAL.usualCastM,
     longLeaderOk: false,
     ...PLANNING,
     chosen: null,

@@ -6,6 +6,7 @@ import { Dial } from '../ui/Dial'
 import { ChoiceField } from '../ui/Field'
 import { Segments } from '../ui/Segments'
 import { deepestSet, type Box, type Side } from './sides'
+import { USUAL } from '../api/trade'
 
 export interface SideFormProps {
   name: 'A' | 'B'
@@ -84,7 +85,7 @@ export function SideForm({ name, side, box, retrieves, onSideChange }: SideFormP
             label="Count"
             value={side.countS}
             least={0}
-            most={90}
+            most={USUAL.dialCountS}
             step={1}
             said={`${side.countS} s`}
             onValueChange={(countS) => onSideChange({ countS })}

@@ -1,5 +1,6 @@
 /** What is chosen for one side of the tank, and the question it becomes. */
 import { ACROSS, USUAL_HANDLING, type Schemas } from '../api/client'
+import { USUAL } from '../api/trade'
 
 /** What the tank takes from the angler's box. */
 export interface Box {
@@ -35,7 +36,6 @@ export interface Shared {
 }
 
 const UPPER_M = 1.5
-const DRIFT_S = 180
 const MOST_MENDS = 40
 
 /** Two sides that show something at once: the same cast on a middling and on a fast line. */
@@ -47,7 +47,7 @@ export function startingSides({ lines, leaders, flies }: Box): [Side, Side] {
     leaderId: leaders[0]?.id ?? 0,
     flyId: flies[0]?.id ?? 0,
     upperFlyId: null,
-    castM: 18,
+    castM: USUAL.usualCastM,
     countS: 20,
     retrieveKey: 'strip-pause',
     setDepthM: 3,
@@ -90,7 +90,10 @@ export function presentationOf(side: Side, shared: Shared, box: Box): Schemas['R
 
 function mendsOf({ mendS }: Side): number[] {
   if (mendS <= 0) return []
-  return Array.from({ length: Math.min(Math.floor(DRIFT_S / mendS), MOST_MENDS) }, (_, i) => (i + 1) * mendS)
+  return Array.from(
+    { length: Math.min(Math.floor(USUAL.usualDriftS / mendS), MOST_MENDS) },
+    (_, i) => (i + 1) * mendS,
+  )
 }
 
 function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['FishedIn']['action'] {
@@ -99,8 +102,8 @@ function actionOf(side: Side, setDepthM: number, leaderM: number): Schemas['Fish
       kind: 'hang',
       set_depth_m: setDepthM,
       indicator: 'fixed',
-      diameter_m: 0.019,
-      drift_s: DRIFT_S,
+      diameter_m: USUAL.usualFloatM,
+      drift_s: USUAL.usualDriftS,
       distance_m: 10,
       ...ACROSS,
       mends_s: mendsOf(side),

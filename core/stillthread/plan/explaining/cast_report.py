@@ -8,7 +8,6 @@ import numpy as np
 
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import cycle_s
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.tackle.rig import Rig
 
@@ -50,7 +49,7 @@ def cast_report(picture: WaterPicture, rig: Rig, cast: Cast, result: CastResult)
         reasons.append(Phrase("The buoyant fly rides above the line and rises on every pause."))
     elif rate > LEADS_MPS:
         reasons.append(Phrase("The weighted fly sinks {rate_mps} on its own and leads the line down.", {"rate_mps": rate}))
-    cast_s = cycle_s(cast, result.duration_s)
+    cast_s = cast.cycle_s(result.duration_s)
     return CastReport(result, band_s, cast_s, tuple(reasons), why_the_sum_differs(rig, cast, result))
 
 

@@ -6,24 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Hang
 from stillthread.plan.choose import Plan, Ranked
-from stillthread.plan.methods.base import LONGEST_COUNT_S
-from stillthread.plan.methods.indicator import CLEAR_OF_BOTTOM_M, SHALLOWEST_M
-from stillthread.plan.scoring.match import BRIGHT_COLOURS
 from stillthread.plan.scoring.scorer import Scorer
-from stillthread.sinking.cast import Cast
-from stillthread.sinking.troll import Troll
+from stillthread.sinking.cast import CAST_MIN
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
+from stillthread.trade.schools import SCHOOLS, School
+from stillthread.trade.usual import BRIGHT_COLOURS, DARK_COLOURS, colour_words
 
-HANG_MIN, CAST_MIN, METHOD_MIN = 10.0, 8.0, 20.0  # common practice: ten minutes a depth; five or more a change; twenty a method
+METHOD_MIN = 20.0  # common practice: twenty minutes a method
 LEAST_CASTS = 3  # common practice: one cast or two say nothing
-STEP_M = 0.45  # common practice: one to two feet
-FLY_SINKS_MPS = 0.05  # ours: how fast flies go on down under a line that floats
-COUNT_STEPS_S = (5.0, 20.0)  # common practice: count 5, 10, 15, 20, 30 and on
-MORE_LINE_M = 5.0
-DARK = frozenset({"black", "brown", "dark", "olive"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +27,7 @@ class Rung:
     words: Phrase
 
 
-def ladder(plan: Plan, school_key: str = "best", first: int = 0) -> tuple[Rung, ...]:
+def ladder(plan: Plan, school: School = SCHOOLS["best"], first: int = 0) -> tuple[Rung, ...]:
     """Return the rungs for a day that starts with `plan.ranked[first]`.
 
     One thing changes at a time, and it is one that matters for the rig: the count of a line that sinks, the depth of a float,
@@ -43,11 +35,12 @@ def ladder(plan: Plan, school_key: str = "best", first: int = 0) -> tuple[Rung, 
     first; a school that works up or down orders the depths so.
     """
     start, scorer = plan.ranked[first], plan.scorer
-    depths, flies = _depth_rungs(start, scorer, school_key), _fly_rungs(start, scorer)
+    depths, flies = _depth_rungs(start, scorer, school), _fly_rungs(start, scorer)
     rungs = [Rung("start", _minutes(start, CAST_MIN), _start(start))]
-    rungs += [*flies, *depths] if school_key == "fly-first" else [*depths, *flies]
+    rungs += [*flies, *depths] if school.flies_first else [*depths, *flies]
     for other in [one for i, one in enumerate(plan.ranked) if i != first][:2]:
-        words = Phrase(f"Change method: {other.option.method.name.lower()}, {_how(other)}.", _values(other))
+        how = _how(other)
+        words = Phrase(f"Change method: {other.option.method.name.lower()}, {how.text}.", how.values)
         rungs.append(Rung("method", _minutes(other, METHOD_MIN), words))
     rungs.append(Rung("place", 5.0, Phrase("Move: the next mark of where to start, or along the same depth line.")))
     return tuple(rungs)
@@ -58,85 +51,51 @@ def _minutes(one: Ranked, usual_min: float) -> float:
     return float(max(usual_min, round(LEAST_CASTS * one.option.cycle_s(one.result) / 60.0)))
 
 
-def _how(one: Ranked) -> str:
-    action = one.option.action
+def _how(one: Ranked) -> Phrase:
+    done = one.option.action.with_line(one.option.rig.line)
     flies = " and ".join(fly.name.lower() for fly in one.option.flies[:2])
-    if isinstance(action, Cast):
-        return f"{one.option.rig.line.name.lower()}, count {action.count_s:.0f}, {action.retrieve.name.lower()}, with {flies}"
-    if isinstance(action, Troll):
-        return f"{one.option.rig.line.name.lower()}, {{out_m}} out, with {flies}"
-    return f"{action.kind} float at {{set_m}}, with {flies}"
-
-
-def _values(one: Ranked) -> dict[str, float]:
-    action = one.option.action
-    if isinstance(action, Hang):
-        return {"set_m": action.set_depth_m}
-    return {"out_m": action.out_m} if isinstance(action, Troll) else {}
+    return Phrase(f"{done.text}, with {flies}", done.values)
 
 
 def _start(start: Ranked) -> Phrase:
-    return Phrase(f"Begin: {start.option.method.name.lower()}, {_how(start)}.", _values(start))
+    how = _how(start)
+    return Phrase(f"Begin: {start.option.method.name.lower()}, {how.text}.", how.values)
 
 
-def _depth_rungs(start: Ranked, scorer: Scorer, school_key: str) -> list[Rung]:
-    action, method = start.option.action, start.option.method
-    bottom_m = scorer.given.bottom_m
-    if isinstance(action, Hang):
-        steps = [action.set_depth_m + k * STEP_M for k in (1, -1, 2, -2)]
-        steps = [s for s in steps if SHALLOWEST_M <= s <= bottom_m - CLEAR_OF_BOTTOM_M]
-        minutes = _minutes(start, HANG_MIN)
-        return [
-            Rung("depth", minutes, Phrase("Set the float at {set_m}; nothing else changes.", {"set_m": s}))
-            for s in _in_order(steps, school_key)[:3]
-        ]
-    if isinstance(action, Troll):
-        words = Phrase("Let out {more_m} more line.", {"more_m": MORE_LINE_M})
-        return [Rung("depth", _minutes(start, METHOD_MIN), words)]
-    minutes = _minutes(start, CAST_MIN)
+def _depth_rungs(start: Ranked, scorer: Scorer, school: School) -> list[Rung]:
+    action, method, minutes = start.option.action, start.option.method, _minutes(start, CAST_MIN)
     if method.deepens_by == "place":
         return [Rung("place", minutes, Phrase("Same fly, nearer the edge of the ripple, then out: cover fish, not water."))]
+    lines = _other_lines(start, scorer.given.box.lines, school)
     if method.deepens_by == "line":
         return [
             Rung("depth", minutes, Phrase(f"Same team on the {line.name.lower()}: the whole layer of flies goes {way}."))
-            for line, way in _other_lines(start, scorer.given.box.lines, school_key)
+            for line, way in lines
         ]
-    counts = _in_order(other_counts(start.option.rig.line, action, bottom_m), school_key)[:3]
-    rungs = [Rung("depth", minutes, Phrase("Count {count_s}; nothing else changes.", {"count_s": count})) for count in counts]
-    if not any(count > action.count_s for count in counts):
+    steps = action.depth_steps(start.option.rig.line, scorer.given.bottom_m)
+    minutes = _minutes(start, steps.usual_min)
+    tried = school.in_order(steps.values)[:3]
+    rungs = [Rung("depth", minutes, Phrase(steps.words, {steps.name: value})) for value in tried]
+    if steps.line_goes_on and not any(value > steps.now for value in tried):
         # Nobody counts longer: the way down is a denser line.
-        denser = [line for line, way in _other_lines(start, scorer.given.box.lines, school_key) if way == "deeper"]
         deeper = [
             Rung("depth", minutes, Phrase(f"Same team on the {line.name.lower()}, to go deeper without a longer count."))
-            for line in denser
+            for line, way in lines
+            if way == "deeper"
         ]
         rungs = [*deeper, *rungs][:3]
     return rungs
 
 
-def other_counts(line: Line, action: Cast, bottom_m: float) -> list[float]:
-    """Return counts that put the fly in another layer, each about two feet away, down to the bottom."""
-    rate = line.front_mps or FLY_SINKS_MPS
-    step = round(min(max(STEP_M / rate, COUNT_STEPS_S[0]), COUNT_STEPS_S[1]))
-    counts = [action.count_s + k * step for k in (1, -1, 2, -2)]
-    held = [c for c in counts if 0.0 <= c <= LONGEST_COUNT_S and rate * c <= 1.2 * bottom_m]
-    return held or [action.count_s - step if action.count_s >= step else action.count_s + step]
-
-
-def _other_lines(start: Ranked, lines: Sequence[Line], school_key: str) -> list[tuple[Line, str]]:
+def _other_lines(start: Ranked, lines: Sequence[Line], school: School) -> list[tuple[Line, str]]:
     """Return the next denser and the next lighter line that the method takes."""
     own, method = start.option.rig.line, start.option.method
     taken = [line for line in lines if method.takes(line) and line.name != own.name and line.tips == own.tips]
     denser = min((line for line in taken if line.front_mps > own.front_mps), key=lambda line: line.front_mps, default=None)
     lighter = max((line for line in taken if line.front_mps < own.front_mps), key=lambda line: line.front_mps, default=None)
     found = [(line, way) for line, way in ((denser, "deeper"), (lighter, "higher")) if line is not None]
-    return found[::-1] if school_key == "top-down" and not own.floats else found
-
-
-def _in_order(steps: list[float], school_key: str) -> list[float]:
-    if school_key == "bottom-up":
-        return sorted(steps, reverse=True)
-    return sorted(steps) if school_key == "top-down" else steps
+    rates = [line.front_mps for line, _ in found]
+    return found if own.floats or school.in_order(rates) == rates else found[::-1]
 
 
 def _fly_rungs(start: Ranked, scorer: Scorer) -> list[Rung]:
@@ -164,13 +123,14 @@ def _fly_rungs(start: Ranked, scorer: Scorer) -> list[Rung]:
             for fly in flies
             if fly.name not in tied and fly.buoyant == bright.buoyant and (fly.style == "dry") == (bright.style == "dry")
         ]
-        swap([fly for fly in above if _words(fly) & DARK and not _words(fly) & BRIGHT_COLOURS and fly.fly.dressing != "bulky"],
-             bright, "Colour refused: slim and dark, ")  # fmt: skip
+        slim = [fly for fly in above if fly.fly.dressing != "bulky"]
+        dark = [fly for fly in slim if _words(fly) & DARK_COLOURS and not _words(fly) & BRIGHT_COLOURS]
+        swap(dark, bright, "Colour refused: slim and dark, ")
     swap(
         [fly for fly in others if fly.fly.hook_size > point.fly.hook_size], point, "Knocks without a hold: smaller or slimmer, "
     )
     return rungs
 
 
-def _words(fly: BoxFly) -> set[str]:
-    return set(fly.colour.replace("-", " ").split())
+def _words(fly: BoxFly) -> frozenset[str]:
+    return colour_words(fly.colour)

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Exposure, Hang, cycle_s
+from stillthread.plan.exposure import Exposure
 from stillthread.plan.option import Option
 from stillthread.plan.scoring.match import STILL_MPS, passes_for
 from stillthread.plan.scoring.scorer import Scorer
-from stillthread.sinking.cast import Cast, CastResult
+from stillthread.sinking.cast import CastResult
 from stillthread.tackle.lines import label_note
 
 NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
@@ -20,7 +20,6 @@ LEAST_SHARE = 0.02  # ours: less of an hour is not spoken of
 PASSES_SAID = 0.08  # ours: a food this likely is said to be passed for
 CALM_BRIGHT, COLD, COLD_FOR_CHASING, GLARE = 0.3, 0.3, 0.5, 0.2  # ours: from here each is given as a reason
 SNAGGED = 0.1  # ours: of a time in weed from which that is the weak point
-FLAT_COUNT = 0.06  # ours: counts whose worth differs by less hardly matter
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +33,7 @@ class InBand:
 
 def in_band(scorer: Scorer, option: Option, exposure: Exposure) -> InBand:
     """Return the fly that is longest in one of the likeliest runs of depths, and which; nothing where none works in any."""
-    share = exposure.layer_s @ scorer.inside.T / cycle_s(option.action, exposure.duration_s)
+    share = exposure.layer_s @ scorer.inside.T / option.action.cycle_s(exposure.duration_s)
     top, bottom = np.array(scorer.bands).T
     works = (exposure.middle_m[:, :1] <= bottom + NEAR_BAND_M) & (exposure.middle_m[:, 1:] >= top - NEAR_BAND_M)
     share = np.where(works, share, 0.0)
@@ -68,16 +67,8 @@ def reasons(
         said.append(Phrase(f"{option.flies[best].name} passes for {food.lower()} ({{chance_pct}} likely) at this pace.",
                            {"chance_pct": 100.0 * chance}))  # fmt: skip
     said.append(still_or_moved(scorer, option))
-    if isinstance(option.action, Cast) and len(counts) > 2 and not option.rig.line.floats:
-        worth = [takes for _, takes in counts]
-        if min(worth) > (1.0 - FLAT_COUNT) * max(worth):
-            said.append(
-                Phrase("The count hardly matters here: from none to {most_s} it is worth the same.", {"most_s": counts[-1][0]})
-            )
     said.extend(option.method.says(scorer.picture, result))
-    if isinstance(option.action, Hang):
-        said.append(Phrase("Cast no more than {cast_m}: the deeper it hangs, the closer it is fished.",
-                           {"cast_m": option.action.distance_m}))  # fmt: skip
+    said.extend(option.action.says(option.rig.line, counts))
     if (note := label_note(option.rig.line)) is not None:
         said.append(note)
     said.append(Phrase(f"Suits {option.method.suits}; needs {option.method.needs}."))
@@ -115,9 +106,7 @@ def weak_point(scorer: Scorer, option: Option, exposure: Exposure, result: CastR
         return Phrase("Flat and bright: a moving fly frightens more than it finds.")
     if result.dragged_s is not None:
         values = {"wind_mps": setting.wind_mps, "fishes_s": result.dragged_s}
-        text = "A wind of {wind_mps} bows the line: it drags the float after {fishes_s}. Lift off then, or fish it nearer."
-        if not isinstance(option.action, Hang):
-            text = "A wind of {wind_mps} bows the line: it drags the flies after {fishes_s}. Lift off then and cast again."
+        text = f"A wind of {{wind_mps}} bows the line: {option.action.dragged}"
         return Phrase(text, values)
     if moving and setting.cold > COLD_FOR_CHASING:
         return Phrase("Cold for chasing, {water_c}: slower is better.", {"water_c": setting.water_c})

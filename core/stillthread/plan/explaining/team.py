@@ -56,7 +56,7 @@ def warnings(ranked: Ranked, wind_speed_mps: float) -> tuple[Phrase, ...]:
         said.append(Phrase("Several flies in this wind tangle: open the loop, or fish one."))
     if len(flies) > 1 and any(fly.weighted for fly in flies[1:]):
         said.append(Phrase("A heavy fly above the point see-saws and tangles: the heaviest belongs on the point."))
-    if ranked.option.method.way == "cast" and rig.leader.length_m > LONG_LEADER_M and len(flies) > 1:
+    if ranked.option.action.turns_over and rig.leader.length_m > LONG_LEADER_M and len(flies) > 1:
         said.append(Phrase("A leader of {leader_m}: wait for it to straighten behind; two long strips straighten a poor cast.",
                            {"leader_m": rig.leader.length_m}))  # fmt: skip
     if flies[0].fly.dressing == "bulky" and rig.leader.sections[-1].diameter_m < SPINNING_M:

@@ -12,28 +12,28 @@ import numpy as np
 
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Action, Exposure
 from stillthread.plan.box import Box, Pins
+from stillthread.plan.exposure import Exposure
 from stillthread.plan.scoring.setting import Setting
 from stillthread.rules.method_names import METHOD_NAMES
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import Cast, CastResult
 from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle.build import Tied, Tippet, build_leader, from_spools, tippet_for
+from stillthread.tackle.build import Build, Tied, Tippet, build_leader, from_spools, tippet_for
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.trade.usual import LONGEST_COUNT_S, USUAL_CAST_M
 from stillthread.weather.wind import SURFACE_DRIFT_SHARE
 
-Way = Literal["cast", "hang", "tow"]
 SeatRule = Callable[[BoxFly], bool]
 
 BRIGHT_ENOUGH = 0.35  # ours: bright enough for a longer, thinner leader
 LONGER_CALM_M = 0.9  # common practice: 12 ft standard, 15 ft when flat and bright
 SHORTER_COLOURED_M = 0.6  # ours
-LONGEST_COUNT_S = 60.0  # ours: hardly anyone counts longer
 LEAST_APART_M = 0.4  # ours: closer flies are one
 DROPPER_M = 0.12
 LEFT_ALONE_MPS = 0.03  # ours: a retrieve no faster than this leaves the line lying
@@ -84,7 +84,7 @@ class Given:
     rules: WaterRules
     pins: Pins
     setting: Setting
-    cast_m: float = 18.0
+    cast_m: float = float(USUAL_CAST_M)
     fluorocarbon: str = "when-bright"
     fish_kg: float = 1.0
     thorough: bool = True
@@ -113,8 +113,21 @@ class Given:
         return from_spools(wanted, self.box.spools, any_material=self.fluorocarbon == "when-bright")
 
 
+@dataclass(frozen=True, slots=True)
+class Way:
+    """A way to fish, not yet tied: the `line`, `classes` of flies from the point up, length of leader [m], what is done,
+    and a `shot` pinched on under a float."""
+
+    line: Line
+    classes: tuple[str, ...]
+    leader_m: float
+    action: Action
+    shot: str | None = None
+
+
 class Method(ABC):
-    """One way to fish: what is the same for all of it. A method is one file, its row in `METHODS` and its test.
+    """One way to fish: what is the same for all of it. A method is one file, its row in `METHODS` and its test; it is one of
+    those that cast, hang a float or tow.
 
     `lines_mps` are the least and greatest sink rate of its line [m/s], `tips` whether a sink tip will do; `leaders_m` lengths
     of leader to try, the usual first; `spacing_m` between flies; `most_flies` and `least_flies`; `retrieves` keys to try, the
@@ -124,7 +137,7 @@ class Method(ABC):
     """
 
     key: ClassVar[str]
-    way: ClassVar[Way] = "cast"
+    action: ClassVar[type[Action]]
     lines_mps: ClassVar[tuple[float, float]] = (0.0, 0.0)
     tips: ClassVar[bool] = False
     most_flies: ClassVar[int] = 3
@@ -144,6 +157,11 @@ class Method(ABC):
     @property
     def name(self) -> str:
         return METHOD_NAMES[self.key]
+
+    @property
+    def way(self) -> str:
+        """What is done with it: "cast", "hang" or "tow"."""
+        return self.action.kind
 
     def takes(self, line: Line) -> bool:
         """Return whether it can be fished with a line. A floater with a sinking leader looped on fishes as a tip does."""
@@ -204,21 +222,28 @@ class Method(ABC):
         heights = self.heights(leader.length_m, len(flies))
         return Rig(line, leader, place(flies, heights))
 
+    def tied(self, given: Given, way: Way, flies: Sequence[BoxFly], tippet: Tippet) -> Rig | None:
+        """Return what is tied on for a way to fish, or None where it does not go together."""
+        return self.rig(given, way.line, flies, way.leader_m, tippet)
+
+    def build(self, rig: Rig, action: Action, tippet: Tippet) -> Build:
+        """Return how to tie a leader: what to cut, with knots, and hints."""
+        heights = [placed.above_point_m for placed in rig.flies[1:]]
+        return build_leader(rig.leader.length_m, heights, tippet, greased=self.greased)
+
+    def rehung(self, rig: Rig, action: Action, given: Given) -> tuple[Rig, Action]:
+        """Return a rig and what is done with it once a hand has turned it: as they stand, but for what moves with a float.
+
+        Raises
+        ------
+        BadInput
+            There is no room for its flies.
+        """
+        return rig, action
+
     def cast_m(self, given: Given) -> float:
         """Return how far it is cast [m]."""
         return given.cast_m
-
-    def counts_s(self, given: Given, line: Line) -> tuple[float, ...]:
-        """Return counts to try coarsely [s]: what takes the line to quarters of the depth, none longer than is counted."""
-        if line.front_mps == 0.0:
-            return (0.0, 15.0, 35.0, 60.0)
-        whole_s = given.picture.conditions.deepest_m / line.front_mps
-        return tuple(sorted({float(round(min(share * whole_s, LONGEST_COUNT_S))) for share in (0.0, 0.25, 0.5, 0.75, 1.0)}))
-
-    def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
-        """Return the cast with a count and a retrieve."""
-        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], drag_mps=self.drag_mps)
-        return across_wind(cast, given)
 
     def says(self, picture: WaterPicture, result: CastResult) -> tuple[Phrase, ...]:
         """Return what an angler needs to be told of it here and now, beside the reasons that any way has."""
@@ -227,6 +252,26 @@ class Method(ABC):
     def suits_now(self, given: Given, exposure: Exposure, count: int) -> float:
         """Return what the method has of its own in these conditions, as a share: 1 where it has nothing."""
         return 1.0
+
+
+class CastingMethod(Method):
+    """A method whose line is cast, counted down and retrieved."""
+
+    action = Cast
+
+    def counts_s(self, given: Given, line: Line) -> tuple[float, ...]:
+        """Return counts to try coarsely [s]: what takes the line to quarters of the depth, none longer than is counted."""
+        if line.front_mps == 0.0:
+            return (0.0, 15.0, 35.0, 60.0)
+        whole_s = given.picture.conditions.deepest_m / line.front_mps
+        return tuple(
+            sorted({float(round(min(share * whole_s, float(LONGEST_COUNT_S)))) for share in (0.0, 0.25, 0.5, 0.75, 1.0)})
+        )
+
+    def cast(self, given: Given, count_s: float, retrieve_key: str) -> Cast:
+        """Return the cast with a count and a retrieve."""
+        cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], drag_mps=self.drag_mps)
+        return across_wind(cast, given)
 
 
 def across_wind(cast: Cast, given: Given, off_wind_deg: float = 90.0) -> Cast:

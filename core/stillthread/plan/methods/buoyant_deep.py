@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, above, buoyant
 from stillthread.tackle.flybox import BoxFly
 
 LEAST_DEPTH_M = 1.5  # ours
@@ -12,7 +12,7 @@ def lively(fly: BoxFly) -> bool:
     return buoyant(fly) or above(fly)
 
 
-class BuoyantDeep(Method):
+class BuoyantDeep(CastingMethod):
     """A fast line on the bottom, and a fly that hovers over it on a short leader: pulls take it down, pauses let it rise."""
 
     key = "buoyant-deep"

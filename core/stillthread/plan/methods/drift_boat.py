@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import Action, Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, across_wind, buoyant, sunk
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, above, across_wind, buoyant, sunk
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.tackle.flybox import BoxFly
@@ -21,7 +21,7 @@ def before_boat(fly: BoxFly) -> bool:
     return sunk(fly) or buoyant(fly)
 
 
-class DriftBoat(Method):
+class DriftBoat(CastingMethod):
     """Short casts before a boat that drifts onto them: every cast meets fresh water, and the drift comes off the retrieve."""
 
     key = "drift-boat"
@@ -53,7 +53,7 @@ class DriftBoat(Method):
     def counts_s(self, given: Given, line: Line) -> tuple[float, ...]:
         return (0.0, 8.0, 16.0)
 
-    def cast(self, given: Given, count_s: float, retrieve_key: str) -> Action:
+    def cast(self, given: Given, count_s: float, retrieve_key: str) -> Cast:
         tip_mps = min(boat_drift_mps(given.picture.conditions.wind, drogue=True), MOST_DRIFT_MPS)
         cast = Cast(self.cast_m(given), count_s, RETRIEVES[retrieve_key], tip_mps=tip_mps)
         return across_wind(cast, given, off_wind_deg=0.0)

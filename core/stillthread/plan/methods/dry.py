@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, dry
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, dry
 
 
-class Dry(Method):
+class Dry(CastingMethod):
     """A fly that sits in the film, or two; the leader is greased."""
 
     key = "dry"

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 
@@ -14,7 +14,7 @@ def fry_fly(fly: BoxFly) -> bool:
     return "fry" in fly.foods and not fly.weighted
 
 
-class FryFeeders(Method):
+class FryFeeders(CastingMethod):
     """A small fish where fish chase fry: still and emerging for pin fry, moved for coarser ones."""
 
     key = "fry"

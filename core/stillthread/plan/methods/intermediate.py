@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stillthread.plan.methods.base import Method, SeatRule, above, buoyant, sunk
+from stillthread.plan.methods.base import CastingMethod, SeatRule, above, buoyant, sunk
 from stillthread.tackle.flybox import BoxFly
 
 
@@ -10,7 +10,7 @@ def on_intermediate(fly: BoxFly) -> bool:
     return sunk(fly) or buoyant(fly)
 
 
-class Intermediate(Method):
+class Intermediate(CastingMethod):
     """A slow line, a count, and a retrieve that moves."""
 
     key = "intermediate"

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, light_natural, sunk_natural
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, above, light_natural, sunk_natural
 
 FELT_M = 2.2  # common practice: the top two metres
 UNFELT_PM, LEAST_FELT = 0.25, 0.2  # ours
 
 
-class NymphsFloating(Method):
+class NymphsFloating(CastingMethod):
     """A long leader that sinks slowly, and hands that hardly move."""
 
     key = "nymphs-floating"

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from stillthread.depth.picture import WaterPicture
 from stillthread.phrase import Phrase
-from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, dry
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, dry
 from stillthread.plan.scoring.cruisers import SEEN_TO_M, how_to_lead
 from stillthread.sinking.cast import CastResult
 from stillthread.tackle.flybox import BoxFly
+from stillthread.trade.usual import CLEAREST_M
 
 HIGH_SUN_DEG, SEEN_CLOUD, SEEN_SECCHI_M, ROUGHEST_MPS = 25.0, 0.4, 2.5, 10.0  # common practice; the numbers are ours
 ROUGH_MPS = 6.5  # common practice: the rougher the better; ours in number
-CLEAREST_M = 6.0
 LARGEST_NUMBER = 12  # common practice: big, visible flies
 
 
@@ -20,7 +20,7 @@ def visible(fly: BoxFly) -> bool:
     return dry(fly) and fly.fly.hook_size <= LARGEST_NUMBER
 
 
-class Sight(Method):
+class Sight(CastingMethod):
     """A big, visible dry on top, led well ahead of a fish that is seen. Common practice: high sun at your back, and waves: they
     see less of you, and you look down into the faces of the waves."""
 
@@ -59,6 +59,6 @@ class Sight(Method):
         """The more sun, clarity and waves, the more fish are seen; each is led and waited for."""
         setting = given.setting
         sun = setting.bright * min(setting.sun_deg / 45.0, 1.0)
-        clear = min(setting.secchi_m / CLEAREST_M, 1.0)
+        clear = min(setting.secchi_m / float(CLEAREST_M), 1.0)
         rough = 0.2 + 0.8 * min(setting.wind_mps / ROUGH_MPS, 1.0)
         return 0.7 + setting.judgement.sight_gain * sun * clear * rough

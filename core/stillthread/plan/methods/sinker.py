@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stillthread.plan.methods.base import Method, SeatRule, above, buoyant, sunk
+from stillthread.plan.methods.base import CastingMethod, SeatRule, above, buoyant, sunk
 from stillthread.tackle.flybox import BoxFly
 
 
@@ -10,7 +10,7 @@ def on_sinker(fly: BoxFly) -> bool:
     return sunk(fly) or buoyant(fly)
 
 
-class Sinker(Method):
+class Sinker(CastingMethod):
     """A line that goes down on the count and is pulled up through them."""
 
     key = "sinker"

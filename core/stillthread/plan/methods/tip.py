@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, sunk
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, above, buoyant, sunk
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 
@@ -14,7 +14,7 @@ def on_tip(fly: BoxFly) -> bool:
     return sunk(fly) or buoyant(fly)
 
 
-class Tip(Method):
+class Tip(CastingMethod):
     """The floating part holds, the tip hangs: the flies travel on a level below it."""
 
     key = "tip"

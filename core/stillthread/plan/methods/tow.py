@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from stillthread.plan.actions import USUAL_TOW_S, Action
 from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant, sunk
 from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
@@ -16,10 +15,22 @@ def towed(fly: BoxFly) -> bool:
     return sunk(fly) or buoyant(fly)
 
 
-class Tow(Method):
+class TowingMethod(Method):
+    """A method whose line is towed behind a boat."""
+
+    action = Troll
+
+    def tows(self, given: Given) -> tuple[Troll, ...]:
+        """Return speeds and lengths to try."""
+        drift_mps = boat_drift_mps(given.picture.conditions.wind, drogue=True)
+        speeds = sorted({round(min(max(drift_mps, 0.1), 0.6), 2), OARS_MPS})
+        return tuple(Troll(given.cast_m + more, speed) for speed in speeds for more in OUT_MORE_M)
+
+
+class Tow(TowingMethod):
     """The line goes behind the boat, as the wind or slow oars take it."""
 
-    key, way = "tow", "tow"
+    key = "tow"
     lines_mps, tips, most_flies = (0.03, 0.25), True, 2
     leaders_m, spacing_m = (3.6,), 1.5
     boat = True
@@ -34,9 +45,3 @@ class Tow(Method):
 
     def seats(self, flies: int) -> tuple[SeatRule, ...]:
         return (towed, *(above,) * (flies - 1))
-
-    def tows(self, given: Given) -> tuple[Action, ...]:
-        """Return speeds and lengths to try."""
-        drift_mps = boat_drift_mps(given.picture.conditions.wind, drogue=True)
-        speeds = sorted({round(min(max(drift_mps, 0.1), 0.6), 2), OARS_MPS})
-        return tuple(Troll(given.cast_m + more, speed, USUAL_TOW_S) for speed in speeds for more in OUT_MORE_M)

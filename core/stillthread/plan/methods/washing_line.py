@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from stillthread.plan.actions import Exposure
-from stillthread.plan.methods.base import Given, Method, SeatRule, above, buoyant
+from stillthread.plan.exposure import Exposure
+from stillthread.plan.methods.base import CastingMethod, Given, SeatRule, above, buoyant
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 
@@ -20,7 +20,7 @@ def unweighted(fly: BoxFly) -> bool:
     return above(fly) and fly.sink_mps < LIGHT_MPS
 
 
-class WashingLine(Method):
+class WashingLine(CastingMethod):
     """Two or more flies held in one layer by a buoyant one on the point."""
 
     key = "washing-line"

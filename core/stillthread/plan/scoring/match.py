@@ -17,10 +17,10 @@ from stillthread.judgement import JUDGEMENT
 from stillthread.plan.scoring.setting import Setting
 from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.tackle.flybox import BoxFly
+from stillthread.trade.usual import BRIGHT_COLOURS, colour_words
 
 SLOWEST_MPS = 0.005
 STILL_MPS = 0.025  # ours: slower is fished still
-BRIGHT_COLOURS = frozenset({"orange", "red", "yellow", "white", "silver", "pink", "gold"})
 DULL_IN_COLOUR = 0.75  # common practice: silhouettes and hot spots in coloured water; the number is ours
 SLIM_IN_COLOUR = 0.8  # common practice: a silhouette has to be one; the number is ours
 BRIGHT_IN_CLEAR = 0.85  # common practice: natural and slim in clear; the number is ours
@@ -61,7 +61,7 @@ def pace_share(speed_range_mps: tuple[float, float], speed_mps: float, width: fl
 def colour_share(fly: BoxFly, setting: Setting) -> float:
     """Return how a fly's colour and size do in this water. Common practice: silhouettes and hot spots in coloured, natural in
     clear."""
-    words = _words(fly.colour)
+    words = colour_words(fly.colour)
     bright, dark = bool(words & BRIGHT_COLOURS), "black" in words
     if setting.secchi_m < COLOURED_WATER_M:
         small = min((share for hook, share in SMALL_IN_COLOUR if fly.fly.hook_size >= hook), default=1.0)
@@ -83,10 +83,6 @@ def size_share(hook_size: int, hooks: tuple[int, int]) -> float:
     low, high = hooks
     off = max(low - hook_size, hook_size - high, 0)
     return math.exp(-((off / 6.0) ** 2))
-
-
-def _words(colour: str) -> frozenset[str]:
-    return frozenset(colour.lower().replace("-", " ").split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,7 +167,7 @@ class Matcher:
             dry, natural = fly.style == "dry", bool(fly.foods)
             return 0.0, DRY_AS_NOTHING if dry else NATURAL_AS_NOTHING if natural else SEARCHER_AS_NOTHING, 0.0
         j = self.setting.judgement
-        colour = 1.0 if _words(fly.colour) & _words(" ".join(chance.colours)) else SAMPLED_COLOUR
+        colour = 1.0 if colour_words(fly.colour) & colour_words(" ".join(chance.colours)) else SAMPLED_COLOUR
         shared = len(fly.foods) ** -j.shared_power if fly.foods else 0.0
         passes = _passes(fly, chance.food.key) * shared * size_share(fly.fly.hook_size, chance.hooks) * colour
         if lure:

@@ -13,20 +13,19 @@ import numpy.typing as npt
 from stillthread.depth.belief import window
 from stillthread.depth.factors import LEAST_SHARE
 from stillthread.errors import FloatArray
-from stillthread.plan.actions import Action, Exposure, Hang, cycle_s, speed_of
+from stillthread.plan.exposure import Exposure
 from stillthread.plan.methods.base import Given, Method
 from stillthread.plan.option import Option
-from stillthread.plan.schools import School
 from stillthread.plan.scoring.match import STILL_MPS, Answer, Matcher
 from stillthread.rules.water_rules import LURE_STYLES
-from stillthread.sinking.cast import LAYER_M, Cast
+from stillthread.sinking.action import LEAST_LEFT, Action
+from stillthread.sinking.cast import LAYER_M
 from stillthread.tackle.flybox import BoxFly
+from stillthread.trade.schools import School
 
 FISH_DEPTHS = 60  # ours: depths at which fish are thought of, closer where they are likelier
 WINDY_MPS = 7.0  # common practice: several flies tangle above it
-SCHOOL_LEANS = 1.25  # ours: how far a school tips the scales
 SHIFT_M = 1.0
-LEAST_LEFT = 0.1  # ours: of what wind or depth spoil, at least this much is left
 CALM_MPS = 2.5  # common practice: below this the surface is flat
 SNAGS_A_TIME = 4.0  # ours: a time all in weed fouls so often
 SLOPE_PARTS = 5
@@ -121,8 +120,8 @@ class Scorer:
 
     def seen(self, exposure: Exposure, flies: Sequence[BoxFly], action: Action, shift_m: float = 0.0) -> FloatArray:
         """Return how surely fish at each depth are offered each fly, of all the time, shape (n_fly, n_reach, n_fish)."""
-        share = exposure.layer_s / cycle_s(action, exposure.duration_s)
-        moved = speed_of(action) >= STILL_MPS
+        share = exposure.layer_s / action.cycle_s(exposure.duration_s)
+        moved = action.pace_mps >= STILL_MPS
         for k, fly in enumerate(flies):
             if fly.style != "dry":
                 share[k] *= self._skin
@@ -131,7 +130,7 @@ class Scorer:
         return np.asarray(share @ self.ground(shift_m).takes).reshape(len(flies), len(self.matcher.reaches_m), -1)
 
     def answers(self, flies: Sequence[BoxFly], action: Action) -> Answer:
-        return self.matcher.answers(flies, speed_of(action))
+        return self.matcher.answers(flies, action.pace_mps)
 
     def each(self, seen: FloatArray, answers: Answer) -> FloatArray:
         """Return what each fly offers, by food and fish depth, shape (n_fly, n_food, n_fish)."""
@@ -176,7 +175,7 @@ class Scorer:
             * self.of_snags(action, exposure)
         )
         # A float that is lifted now and then passes no more fish for it.
-        if speed_of(action) >= STILL_MPS and not isinstance(action, Hang):
+        if action.pace_mps >= STILL_MPS and action.passes:
             share *= 1.0 + self._passes_more
         return self.j.takes_ph * share * method.suits_now(self.given, exposure, len(flies))
 
@@ -198,7 +197,7 @@ class Scorer:
     def of_snags(self, action: Action, exposure: Exposure) -> float:
         """Return what weed and bottom leave of a way's worth: the fly is fouled, and time is lost."""
         snag = exposure.weed_s / max(exposure.duration_s, 1.0)
-        cycle = cycle_s(action, exposure.duration_s)
+        cycle = action.cycle_s(exposure.duration_s)
         lost_s = 60.0 * self.j.snag_min * SNAGS_A_TIME * snag
         return (1.0 - self.j.contact_cost * snag) * cycle / (cycle + lost_s)
 
@@ -209,7 +208,7 @@ class Scorer:
         """
         j, setting = self.j, self.setting
         wind = setting.wind_mps if wind_mps is None else wind_mps
-        speed = speed_of(action)
+        speed = action.pace_mps
         still = speed < STILL_MPS
         calm = max(0.0, 1.0 - wind / CALM_MPS)
         disturbs = STILL_DISTURBS if still else min(max(speed / j.brisk_mps, STILL_DISTURBS), 1.0)
@@ -218,18 +217,9 @@ class Scorer:
         if not still:
             left *= 1.0 - (j.pressed_cost * min(disturbs + SLOWEST_PRESSES, 1.0) if setting.pressed else 0.0)
             left *= 1.0 - j.cold_cost * setting.cold * disturbs
-        if isinstance(action, Hang):
-            left *= max(1.0 - j.float_wave_cost * max(wind - j.float_wave_mps, 0.0), LEAST_LEFT)
-            left *= max(1.0 - j.float_deep_cost * max(action.set_depth_m - j.float_deep_m, 0.0), LEAST_LEFT)
-        if isinstance(action, Cast):
-            left *= 1.0 - j.patience_cost * max(action.count_s - j.patience_s, 0.0)
+        left *= action.left(j, wind)
         return left * max(1.0 - j.gale_cost * max(wind - j.gale_from_mps, 0.0), LEAST_LEFT)
 
     def lean(self, action: Action) -> float:
         """Return how far the angler's school tips the scales."""
-        still = speed_of(action) < STILL_MPS
-        if self.school.key == "static":
-            return SCHOOL_LEANS if still else 1.0
-        if self.school.key == "moved":
-            return 1.0 if still else SCHOOL_LEANS
-        return 1.0
+        return self.school.lean(still=action.pace_mps < STILL_MPS)

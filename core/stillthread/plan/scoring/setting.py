@@ -9,11 +9,11 @@ from functools import cached_property
 from stillthread.depth.picture import WaterPicture
 from stillthread.food.signs import SIGNS
 from stillthread.judgement import JUDGEMENT, Judgement
+from stillthread.trade.usual import CLEAR_M, CLEAREST_M
 from stillthread.water.seasonal import northern_day
 
 BRIGHT = 0.5  # ours: from half of full daylight on it is as bright as it matters
 CALM_MPS = 2.5  # ours: wind that has ruffled the whole surface
-CLEAR_M, CLEAREST_M = 2.0, 5.0  # ours: Secchi depths between which water becomes clear
 RIPPLED_MPS = 8.0  # ours: wind in which nothing is seen from below
 SMALL_LURES, LARGE_LURES = (10, 14), (6, 10)
 SHALLOW_FISH_M, SHY = 1.2, 0.4  # ours
@@ -54,7 +54,7 @@ class Setting:
     @cached_property
     def clear(self) -> float:
         """How clear, 0 to 1."""
-        return min(max((self.secchi_m - CLEAR_M) / (CLEAREST_M - CLEAR_M), 0.0), 1.0)
+        return min(max((self.secchi_m - float(CLEAR_M)) / (float(CLEAREST_M) - float(CLEAR_M)), 0.0), 1.0)
 
     @cached_property
     def lure_hooks(self) -> tuple[int, int]:

@@ -10,39 +10,33 @@ import numpy as np
 
 from stillthread.depth.day import DayStrip
 from stillthread.depth.picture import WaterPicture
-from stillthread.plan.actions import Hang, exposure_of, simulate_action
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import Plan, Ranked
-from stillthread.plan.explaining.ladder import other_counts
-from stillthread.plan.methods.indicator import CLEAR_OF_BOTTOM_M, SHALLOWEST_M
+from stillthread.plan.exposure import exposure_of
 from stillthread.plan.option import Option
 from stillthread.plan.regulations import check_option
-from stillthread.plan.scoring.match import BRIGHT_COLOURS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.rules.water_rules import AgainstTheRules
 from stillthread.search.grid import REACH_PRIOR, Grid, grid_of
-from stillthread.search.presentation import BELOW_M, TENTHS_A_MIN, Presentation, TiedFly, mask_of, spans_of
-from stillthread.sinking.cast import Cast, CastResult
-from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.search.presentation import TENTHS_A_MIN, Presentation, TiedFly, mask_of, spans_of
+from stillthread.sinking.cast import CastResult
 from stillthread.sinking.thread import QUICK
-from stillthread.sinking.troll import Troll
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
+from stillthread.trade.usual import BELOW_M, BRIGHT_COLOURS, DARK_COLOURS, colour_words
 
 CLASSES = ("dark natural", "light natural", "dark lure", "bright lure")
 MOST = 120
 PATH_POINTS = 24
-FLOAT_STEPS_M = (-2.0, -1.0, -0.5, 0.5, 1.0, 2.0)
 ALIKE = 0.10  # ours: presentations that no fish could tell apart
-DARK = frozenset({"black", "brown", "dark", "olive", "claret"})
 LEAST_SHARE = 0.2
 LEAST_WANTED = 0.15  # ours: of the best class's worth, for a class the plan thinks nothing of
 
 
 def fly_class(fly: BoxFly) -> int:
     """Return the class of flies that this one belongs to, from 1: what fish that are choosy tell apart first."""
-    words = set(fly.colour.replace("-", " ").split())
-    bright = bool(words & BRIGHT_COLOURS) or not words & DARK
+    words = colour_words(fly.colour)
+    bright = bool(words & BRIGHT_COLOURS) or not words & DARK_COLOURS
     return 1 + 2 * (fly.style in {"lure", "attractor"}) + bright
 
 
@@ -64,7 +58,7 @@ def search_table(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
     for option, run in options:
         if len(kept) == MOST:
             break
-        result = run if run is not None else simulate_action(option.rig, option.action, water, QUICK)
+        result = run if run is not None else option.action.simulate(option.rig, water, QUICK)
         one = presentation_of(option, result)
         if any(one.key == known.key for known in kept):
             continue
@@ -116,34 +110,17 @@ def presentation_of(option: Option, result: CastResult) -> Presentation:
     """Return an option as the search sees it."""
     at = np.unique(np.round(np.linspace(0, len(result.time_s) - 1, PATH_POINTS)).astype(int))
     flies = tuple(TiedFly(fly.name, fly_class(fly)) for fly in option.flies)
-    action = option.action
+    action, words = option.action, option.action.words()
     paths = tuple(tuple(np.round(path[at], 2).tolist()) for path in result.fly_depth_m)
     return Presentation(
         _key(option), option.method.key, option.rig.line.name, flies, round(option.cycle_s(result) / 60.0, 3),
         tuple(np.round(result.time_s[at], 1).tolist()), paths,
-        round(action.set_depth_m, 2) if isinstance(action, Hang) else None, *_words(option),
+        None if action.float_m is None else round(action.float_m, 2), words.text, words.values,
     )  # fmt: skip
 
 
 def _key(option: Option) -> str:
-    action = option.action
-    if isinstance(action, Hang):
-        done = f"{action.kind} {action.set_depth_m:.2f} {action.twitch_every_s or 0:.0f}"
-    elif isinstance(action, Troll):
-        done = f"tow {action.out_m:.0f} {action.speed_mps:.2f}"
-    else:
-        done = f"{action.count_s:.0f} {action.retrieve.key} {action.retrieve.mean_mps:.3f}"
-    return "|".join((option.method.key, option.rig.line.name, done, *(fly.name for fly in option.flies)))
-
-
-def _words(option: Option) -> tuple[str, dict[str, float]]:
-    """Return what is done with it, in words."""
-    action = option.action
-    if isinstance(action, Hang):
-        return "float at {set_m}", {"set_m": action.set_depth_m}
-    if isinstance(action, Troll):
-        return "{out_m} out", {"out_m": action.out_m}
-    return f"count {action.count_s:.0f}, {action.retrieve.name.lower()}", {}
+    return "|".join((option.method.key, option.rig.line.name, option.action.key(), *(fly.name for fly in option.flies)))
 
 
 def _wanted(ranked: Sequence[Ranked]) -> list[float]:
@@ -166,7 +143,7 @@ def _neighbours(ranked: Sequence[Ranked], scorer: Scorer) -> Iterator[Option]:
 
 
 def _around(option: Option, scorer: Scorer) -> Iterator[Option]:
-    depths = list(_other_depths(option, scorer))
+    depths = [replace(option, action=action) for action in option.action.neighbours(option.rig, scorer.given.bottom_m)]
     flies = list(_other_flies(option, scorer))
     found = [*flies[:1], *depths, *flies[1:], *(o for d in depths[:2] for o in list(_other_flies(d, scorer))[:1])]
     for one in found:
@@ -175,26 +152,6 @@ def _around(option: Option, scorer: Scorer) -> Iterator[Option]:
         except AgainstTheRules:
             continue
         yield one
-
-
-def _other_depths(option: Option, scorer: Scorer) -> Iterator[Option]:
-    action, bottom_m = option.action, scorer.given.bottom_m
-    if isinstance(action, Hang):
-        longest = min(bottom_m - CLEAR_OF_BOTTOM_M, option.rig.leader.length_m)
-        # The top fly of a team hangs below its float too.
-        least = max(SHALLOWEST_M, option.rig.flies[-1].above_point_m + 0.1)
-        for step in sorted(FLOAT_STEPS_M, key=abs):
-            if least <= action.set_depth_m + step <= longest:
-                yield replace(option, action=replace(action, set_depth_m=action.set_depth_m + step))
-    elif isinstance(action, Cast):
-        for count in other_counts(option.rig.line, action, bottom_m):
-            yield replace(option, action=replace(action, count_s=count))
-        at = action.retrieve.mean_mps
-        slower = max((r for r in RETRIEVES.values() if 0.0 < r.mean_mps < 0.75 * at), key=lambda r: r.mean_mps, default=None)
-        faster = min((r for r in RETRIEVES.values() if r.mean_mps > 1.3 * at), key=lambda r: r.mean_mps, default=None)
-        for pace in (slower, faster):
-            if pace is not None:
-                yield replace(option, action=replace(action, retrieve=pace))
 
 
 def _other_flies(option: Option, scorer: Scorer) -> Iterator[Option]:
@@ -219,7 +176,7 @@ def met_of(one: Presentation, grid: Grid) -> dict[str, list[list[int]]]:
     minutes = np.array([span_min for span_min, _ in spans])
     depth = np.array([depths for _, depths in spans])[:, :, None]
     centre, reach = (np.array(values)[None, None, :] for values in zip(*grid.cells, strict=True))
-    off = np.where(depth <= centre, (centre - depth) / reach, (centre - depth) / BELOW_M)
+    off = np.where(depth <= centre, (centre - depth) / reach, (centre - depth) / float(BELOW_M))
     reached = np.exp(-(off**2))
     masks = {tuple(k in (0, fly.fly_class) for fly in one.flies) for k in range(grid.classes + 1)}
     found = {}

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from typing import Any, cast
 
-from stillthread.plan.methods.base import Method
-from stillthread.plan.methods.indicator import UnderIndicator
-from stillthread.plan.methods.tow import Tow
+from stillthread.plan.methods.base import CastingMethod, Method, Way
+from stillthread.plan.methods.tow import TowingMethod
 from stillthread.plan.seeking.casting import Effort, coarse_casts, other_teams, refined_cast
 from stillthread.plan.seeking.hanging import best_hang
-from stillthread.plan.seeking.weigher import NO_ROOM, Found, Way, Weighed, Weigher
+from stillthread.plan.seeking.weigher import NO_ROOM, Found, Weighed, Weigher
+from stillthread.sinking.action import Action
+from stillthread.sinking.cast import Cast
+from stillthread.sinking.hang import Hang
+from stillthread.sinking.troll import Troll
 from stillthread.tackle.lines import Line
 
 __all__ = ["Found", "Weigher", "seek"]
@@ -41,7 +45,8 @@ def seek(weigher: Weigher, methods: Sequence[Method]) -> list[Found | str]:
             share = coarse[0].takes_ph / best if best > 0.0 else 0.0
             worth = (share >= FAR_BEHIND[0]) + (share >= FAR_BEHIND[1])
             effort = Effort(worth if weigher.given.thorough else int(share >= FAR_BEHIND_FIRST))
-            return refined_cast(weigher, method, coarse, effort)
+            # What is only looked at coarsely is cast.
+            return refined_cast(weigher, cast(CastingMethod, method), coarse, effort)
 
         return list(pool.map(refine, methods, looked))
 
@@ -62,14 +67,10 @@ def _look(weigher: Weigher, method: Method) -> list[Weighed] | Found | str:
         return weigher.no_line(method)
     if not weigher.team_shapes(method, method.least_flies):
         return "No fly in the box for it." if given.pins.fly_name is None else "Not with the fly you chose."
-    if isinstance(method, UnderIndicator):
-        return best_hang(weigher, method, lines[0])
-    if isinstance(method, Tow):
-        return _best_tow(weigher, method, lines)
-    return coarse_casts(weigher, method, lines)
+    return LOOK[method.action](weigher, method, lines)
 
 
-def _best_tow(weigher: Weigher, method: Tow, lines: Sequence[Line]) -> Found | str:
+def _best_tow(weigher: Weigher, method: TowingMethod, lines: Sequence[Line]) -> Found | str:
     given = weigher.given
     leader = given.pins.leader.length_m if given.pins.leader else method.leaders_m[0]
     shapes = weigher.team_shapes(method, 1, TOWED_MPS)[:1]
@@ -82,3 +83,11 @@ def _best_tow(weigher: Weigher, method: Tow, lines: Sequence[Line]) -> Found | s
     teamed = weigher.best_of(method, other_teams(weigher, method, coarse[0].way))
     best = weigher.settled(method, [coarse[0], *teamed], FINALISTS)
     return NO_ROOM if best is None else Found(best.option, best.takes_ph)
+
+
+LOOK: Mapping[type[Action], Callable[[Weigher, Any, Sequence[Line]], list[Weighed] | Found | str]] = {
+    Cast: coarse_casts,
+    Hang: best_hang,
+    Troll: _best_tow,
+}
+"""How a method is looked at coarsely, by what it does."""

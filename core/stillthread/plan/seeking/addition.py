@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from stillthread.plan.actions import exposure_of
 from stillthread.plan.choose import Plan
+from stillthread.plan.exposure import exposure_of
 from stillthread.plan.methods import METHODS
 from stillthread.plan.methods.base import Given
-from stillthread.plan.schools import SCHOOLS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.plan.seeking import Found, Weigher, seek
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from stillthread.trade.schools import SCHOOLS
 
 LOOKED_AT = 4  # ours: ways in which another fly is looked at
 LEAST_GAIN = 0.08  # ours: less than this is within what the plan knows

@@ -5,21 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from enum import IntEnum
+from typing import cast
 
-from stillthread.plan.actions import speed_of
-from stillthread.plan.methods.base import LONGEST_COUNT_S, Method
+from stillthread.plan.methods.base import CastingMethod, Method, Way
 from stillthread.plan.seeking.weigher import (
     FLOATING_CLASSES,
     NO_ROOM,
     WORTH_TRYING,
     Found,
     Real,
-    Way,
     Weighed,
     Weigher,
 )
 from stillthread.sinking.cast import Cast
 from stillthread.tackle.lines import Line
+from stillthread.trade.usual import LONGEST_COUNT_S
 
 LEAST_STEP_S = 2.0  # ours: nobody counts finer
 FIRST_DEPTHS = 4  # ours: a method is looked at first over so many depths
@@ -29,7 +29,7 @@ MOST_SHAPES, FEWER_SHAPES = 4, 2  # ours: of each size of team
 FINALISTS = 3  # ours: ways of a method that are tied for good before one is chosen
 
 
-def coarse_casts(weigher: Weigher, method: Method, lines: Sequence[Line]) -> list[Weighed] | str:
+def coarse_casts(weigher: Weigher, method: CastingMethod, lines: Sequence[Line]) -> list[Weighed] | str:
     """Return casts of a method as a coarse look finds them, the best first, or why there are none.
 
     Flies and retrieve hang together; line and count both only set the depth. So classes of flies with two retrieves on a
@@ -59,17 +59,16 @@ def _spread(sunk: Sequence[tuple[Line, float]], most: int) -> list[tuple[Line, f
     return [order[round(k * (len(order) - 1) / max(n - 1, 1))] for k in range(n)]
 
 
-def _about(weigher: Weigher, method: Method, way: Way, lines: Sequence[Line]) -> Iterator[Way]:
+def _about(weigher: Weigher, method: CastingMethod, way: Way, lines: Sequence[Line]) -> Iterator[Way]:
     """Yield ways that differ from one in the count, or in the line, counted to the same depth."""
-    action = way.action
-    assert isinstance(action, Cast)
+    action = _cast(way)
     for count_s in _coarse_counts(weigher, method, way.line):
         if count_s != action.count_s:
             yield replace(way, action=method.cast(weigher.given, count_s, action.retrieve.key))
     deep_m = way.line.front_mps * action.count_s
     for line in lines:
         if line.name != way.line.name:
-            count_s = min(deep_m / line.front_mps, LONGEST_COUNT_S) if line.front_mps else action.count_s
+            count_s = min(deep_m / line.front_mps, float(LONGEST_COUNT_S)) if line.front_mps else action.count_s
             yield replace(way, line=line, action=method.cast(weigher.given, float(round(count_s)), action.retrieve.key))
 
 
@@ -79,7 +78,7 @@ class Effort(IntEnum):
     TIED, LINES, ALL = range(3)
 
 
-def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], effort: Effort) -> Found | str:
+def refined_cast(weigher: Weigher, method: CastingMethod, coarse: Sequence[Weighed], effort: Effort) -> Found | str:
     """Return the best cast of a method: line, retrieve, team, leader and count about the best of a coarse look."""
     if effort == Effort.TIED:
         tied = weigher.settled(method, coarse, 1)
@@ -111,7 +110,7 @@ def refined_cast(weigher: Weigher, method: Method, coarse: Sequence[Weighed], ef
     return Found(best.option, best.takes_ph, counts)
 
 
-def _retrieves(weigher: Weigher, method: Method) -> Sequence[str]:
+def _retrieves(weigher: Weigher, method: CastingMethod) -> Sequence[str]:
     return [key for key in method.retrieves if key != "static" or weigher.given.rules.static_buoyant]
 
 
@@ -119,46 +118,48 @@ def _better(best: Real, other: Real | None) -> Real:
     return other if other is not None and other.takes_ph > best.takes_ph else best
 
 
-def _coarse_counts(weigher: Weigher, method: Method, line: Line) -> tuple[float, ...]:
+def _coarse_counts(weigher: Weigher, method: CastingMethod, line: Line) -> tuple[float, ...]:
     counts = method.counts_s(weigher.given, line)
     return counts if len(counts) < 4 else (counts[0], counts[len(counts) // 2], counts[-1])
 
 
+def _cast(way: Way) -> Cast:
+    """Return what is done: a method that casts casts."""
+    return cast(Cast, way.action)
+
+
 def _retrieve(way: Way) -> str:
-    assert isinstance(way.action, Cast)
-    return way.action.retrieve.key
+    return _cast(way).retrieve.key
 
 
-def _paces(weigher: Weigher, method: Method, way: Way, retrieves: Sequence[str]) -> Iterator[Way]:
-    assert isinstance(way.action, Cast)
+def _paces(weigher: Weigher, method: CastingMethod, way: Way, retrieves: Sequence[str]) -> Iterator[Way]:
     for key in retrieves:
-        yield replace(way, action=method.cast(weigher.given, way.action.count_s, key))
+        yield replace(way, action=method.cast(weigher.given, _cast(way).count_s, key))
 
 
 def other_teams(weigher: Weigher, method: Method, way: Way, most: int = MOST_SHAPES) -> Iterator[Way]:
     for flies in method.team_sizes(weigher.given):
-        for shape in weigher.team_shapes(method, flies, speed_of(way.action))[:most]:
+        for shape in weigher.team_shapes(method, flies, way.action.pace_mps)[:most]:
             if shape != way.classes and (flies > method.least_flies or flies == method.most_flies):
                 yield Way(way.line, shape, way.leader_m, way.action)
 
 
-def _other_leaders(weigher: Weigher, method: Method, way: Way) -> tuple[float, ...]:
+def _other_leaders(weigher: Weigher, method: CastingMethod, way: Way) -> tuple[float, ...]:
     if weigher.given.pins.leader is not None:
         return ()
     return method.leader_lengths(weigher.given, len(way.classes))[1:]
 
 
-def _counted(weigher: Weigher, method: Method, best: Real) -> tuple[Real, tuple[tuple[float, float], ...]]:
+def _counted(weigher: Weigher, method: CastingMethod, best: Real) -> tuple[Real, tuple[tuple[float, float], ...]]:
     """Return the way with its count refined about the best, the shortest of those alike, and every count with its worth."""
-    action = best.way.action
-    assert isinstance(action, Cast)
+    action = _cast(best.way)
     grid = method.counts_s(weigher.given, best.way.line)
     if len(grid) < 2:
         return best, ()
     known: dict[float, Real] = {action.count_s: best}
 
     def at(count_s: float) -> None:
-        if count_s not in known and 0.0 <= count_s <= LONGEST_COUNT_S:
+        if count_s not in known and 0.0 <= count_s <= float(LONGEST_COUNT_S):
             way = replace(best.way, action=method.cast(weigher.given, count_s, action.retrieve.key))
             real = weigher.real(method, way, best.option.flies)
             if real is not None:

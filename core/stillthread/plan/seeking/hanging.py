@@ -5,19 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 
-from stillthread.plan.actions import Hang
-from stillthread.plan.methods.indicator import SHALLOWEST_M, SHOT, SHOT_FROM_M, STEP_M, TWITCH_WIND_MPS, UnderIndicator
-from stillthread.plan.seeking.weigher import Found, Real, Way, Weighed, Weigher
+from stillthread.plan.methods.base import Way
+from stillthread.plan.methods.indicator import SHOT, SHOT_FROM_M, STEP_M, TWITCH_WIND_MPS, HangingMethod
+from stillthread.plan.seeking.weigher import Found, Real, Weighed, Weigher
+from stillthread.sinking.hang import SHALLOWEST_M
 from stillthread.tackle.lines import Line
 
 FINALISTS = 4  # ours: teams that are tied for good before one is chosen
 NO_FLOAT = "No float in the box that can be landed at the depths worth hanging at."
 
 
-def best_hang(weigher: Weigher, method: UnderIndicator, line: Line) -> Found | str:
+def best_hang(weigher: Weigher, method: HangingMethod, lines: Sequence[Line]) -> Found | str:
     """Return the best depth of a float and its team, or why there is none: depths coarsely, then teams, then to a hand's
     breadth about the best."""
-    given = weigher.given
+    given, line = weigher.given, lines[0]
     depths = [d for d in method.set_depths_m(given) if method.kind_at(given, d)]
     if not depths:
         return NO_FLOAT
@@ -77,7 +78,7 @@ def best_hang(weigher: Weigher, method: UnderIndicator, line: Line) -> Found | s
 
 def _ways(
     weigher: Weigher,
-    method: UnderIndicator,
+    method: HangingMethod,
     line: Line,
     depths_m: Iterable[float],
     shapes: Sequence[tuple[str, ...]],
@@ -89,5 +90,4 @@ def _ways(
 
 
 def _set(one: Weighed | Real) -> float:
-    assert isinstance(one.way.action, Hang)
-    return one.way.action.set_depth_m
+    return one.way.action.float_m or 0.0

@@ -11,10 +11,9 @@ import numpy as np
 import numpy.typing as npt
 
 from stillthread.errors import FloatArray
-from stillthread.plan.actions import Action, Exposure, Hang, quick_exposure, speed_of
 from stillthread.plan.casting_water import water_for
-from stillthread.plan.methods.base import Given, Method
-from stillthread.plan.methods.indicator import UnderIndicator
+from stillthread.plan.exposure import Exposure, quick_exposure
+from stillthread.plan.methods.base import Given, Method, Way
 from stillthread.plan.option import Option
 from stillthread.plan.scoring.match import STILL_MPS, Answer
 from stillthread.plan.scoring.scorer import Scorer
@@ -31,18 +30,6 @@ WORTH_TRYING = 0.4  # ours: a class of flies this far behind the best is not sim
 NO_ROOM = "The leader it needs leaves too little line to cast."
 MOST_UPPER = 2  # ours: classes of flies tried above the point
 FLOATING_CLASSES = frozenset({"dry", "buoyant", "very buoyant"})
-
-
-@dataclass(frozen=True, slots=True)
-class Way:
-    """A way to fish, not yet tied: the `line`, `classes` of flies from the point up, length of leader [m], what is done,
-    and a `shot` pinched on under a float."""
-
-    line: Line
-    classes: tuple[str, ...]
-    leader_m: float
-    action: Action
-    shot: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -199,10 +186,10 @@ class Weigher:
 
     def weigh(self, method: Method, way: Way) -> Weighed | None:
         """Return a way with the best team on its path, or None where it cannot be tied or done so."""
-        speed = speed_of(way.action)
+        speed = way.action.pace_mps
         n = len(way.classes)
         candidates = [self.seat_candidates(method, n, seat, kind, speed) for seat, kind in enumerate(way.classes)]
-        if not all(seat_candidates.flies for seat_candidates in candidates) or not self.lawful(way):
+        if not all(seat_candidates.flies for seat_candidates in candidates) or not self.allowed_still(way):
             return None
         stand_ins = tuple(seat_candidates.stand_in for seat_candidates in candidates if seat_candidates.stand_in is not None)
         option = self.tied(method, way, stand_ins, self._usual_tippet())
@@ -213,18 +200,14 @@ class Weigher:
         costs = self.scorer.costs(method, (), way.action, exposure)
         return Weighed(way, flies, worth * costs * self.scorer.lean(way.action))
 
-    def lawful(self, way: Way) -> bool:
+    def allowed_still(self, way: Way) -> bool:
         """Return whether a buoyant fly is not fished still where that is not allowed."""
-        still = speed_of(way.action) < STILL_MPS
+        still = way.action.pace_mps < STILL_MPS
         return self.given.rules.static_buoyant or not (still and FLOATING_CLASSES & set(way.classes))
 
     def tied(self, method: Method, way: Way, flies: Sequence[BoxFly], tippet: Tippet) -> Option | None:
         """Return a way as it is tied with these flies."""
-        if isinstance(way.action, Hang):
-            assert isinstance(method, UnderIndicator)
-            rig = method.hung_rig(self.given, way.line, flies, way.action.set_depth_m, tippet, way.shot)
-        else:
-            rig = method.rig(self.given, way.line, flies, way.leader_m, tippet)
+        rig = method.tied(self.given, way, flies, tippet)
         return None if rig is None else Option(method, rig, tuple(flies), way.action)
 
     def run(self, option: Option) -> Exposure:
@@ -288,7 +271,7 @@ class Weigher:
     def real(self, method: Method, way: Way, flies: Sequence[BoxFly]) -> Real | None:
         """Return a way tied with these flies and their own tippet, or None where it cannot be."""
         option = self.tied(method, way, flies, self.given.tippet(flies, floating=method.greased))
-        if option is None or not self.lawful(way):
+        if option is None or not self.allowed_still(way):
             return None
         return Real(way, option, self.scorer.takes_ph(option, self.run(option)) * self.scorer.lean(way.action))
 
@@ -312,7 +295,7 @@ class Weigher:
 
     def reseated(self, method: Method, real: Real) -> Real:
         """Return a way with the flies that do best on the path of those it has."""
-        flies, speed = real.option.flies, speed_of(real.way.action)
+        flies, speed = real.option.flies, real.way.action.pace_mps
         candidates = [self.seat_candidates(method, len(flies), i, fly.body_class, speed) for i, fly in enumerate(flies)]
         if not all(seat_candidates.flies for seat_candidates in candidates):
             return real

@@ -10,6 +10,7 @@ from accounts.services import sign_up
 from days.models import Entry, Stretch
 from demo.many import lay_seasons
 from demo.season import BRENNHOLT, TRESCANAS
+from stillthread.trade.entries import FISH
 from waters.models import Water
 from waters.services import save_water
 
@@ -27,6 +28,6 @@ class Command(BaseCommand):
         waters = [save_water(water=Water(owner=keeper), changes=dict(fields)) for fields in (BRENNHOLT, TRESCANAS)]
         days = lay_seasons(keeper, waters, options["seasons"])
         casts = Entry.objects.filter(kind="cast", presentation__day__owner=keeper).count()
-        fish = Entry.objects.filter(kind__in=("take", "lost", "landed"), presentation__day__owner=keeper).count()
+        fish = Entry.objects.filter(kind__in=FISH, presentation__day__owner=keeper).count()
         stretches = Stretch.objects.filter(owner=keeper).count()
         self.stdout.write(f"{days} days, {casts} casts, {fish} fish, {stretches} stretches")

@@ -5,7 +5,7 @@ import type { Picture, Schemas } from '../../api/client'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
-import { KIND_WORDS } from '../../format/kinds'
+import { fishOf, fishOn, KIND_WORDS, kindsThat } from '../../format/kinds'
 import { useElsewhere } from '../../offline/elsewhere'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
 import {
@@ -19,7 +19,6 @@ import {
 } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
-import { OF_THE_WATER } from '../../search/log'
 import { withRidge } from '../../search/ridge'
 import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
@@ -276,7 +275,7 @@ function Answers({ inWater, left, onTap }: AnswersProps) {
       <Button look="hot" className="col-span-6 min-h-16 text-3xl lg:min-h-20" onClick={() => onTap('cast')}>
         {inWater ? 'Cast again' : 'Cast'}
       </Button>
-      {(['nothing', 'knock', 'take', 'lost', 'landed'] as const).map((kind, i) => (
+      {kindsThat('outcome').map((kind, i) => (
         <Button
           key={kind}
           size="huge"
@@ -367,27 +366,10 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
   )
 }
 
-/** Without what was seen or told meanwhile. */
-const ofCasts = (entries: readonly LoggedEntry[]) =>
-  entries.filter((e) => !OF_THE_WATER.includes(e.kind) && e.kind !== 'touched')
-
-/** The take of a fish that is still on, as far as the log says. */
-function fishOn(entries: readonly LoggedEntry[]): LoggedEntry | null {
-  const last = ofCasts(entries).at(-1)
-  return last?.kind === 'take' ? last : null
-}
-
 /** How long it was on, in s; null where the tap of the take is too long ago to be of this fish's fight. */
 function playedFor(took: LoggedEntry, at: number): number | null {
   if (at < took.at || at - took.at > LONGEST_FIGHT_MS) return null
   return Math.round((at - took.at) / 1000)
-}
-
-/** Fish that took: one that is landed or lost after its take was tapped is the same one. */
-function fishOf(entries: readonly LoggedEntry[]): LoggedEntry[] {
-  return ofCasts(entries).filter(
-    (e, i, all) => e.kind === 'take' || (['lost', 'landed'].includes(e.kind) && all[i - 1]?.kind !== 'take'),
-  )
 }
 
 function plural(n: number, word: string): string {

@@ -1,17 +1,8 @@
 /** The angler's own way to search: what limits what is proposed, his clock, and how many rods he fishes. */
 import type { ReactNode } from 'react'
+import { SCHOOLS } from '../../api/trade'
 import { store, written, type Search } from '../../offline/store'
 
-/** Ways to go about it that anglers swear by. */
-const SCHOOLS = [
-  { value: 'best', text: 'what brings most' },
-  { value: 'depth-first', text: 'depth first' },
-  { value: 'fly-first', text: 'fly first' },
-  { value: 'top-down', text: 'top down' },
-  { value: 'bottom-up', text: 'bottom up' },
-  { value: 'static', text: 'floats only' },
-  { value: 'stay', text: 'this line only' },
-] satisfies { value: Search['school']; text: string }[]
 const CLOCKS = [5, 10, 20, 30] as const
 
 export function HowToSearch({ search }: { search: Search }) {
@@ -27,8 +18,8 @@ export function HowToSearch({ search }: { search: Search }) {
         onChange={(school) => change({ school: school as Search['school'] })}
       >
         {SCHOOLS.map((one) => (
-          <option key={one.value} value={one.value}>
-            {one.text}
+          <option key={one.key} value={one.key}>
+            {one.name}
           </option>
         ))}
       </Choice>

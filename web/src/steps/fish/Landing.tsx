@@ -11,6 +11,7 @@ import { Dial } from '../../ui/Dial'
 import { Segments } from '../../ui/Segments'
 import type { Said } from './logging'
 import { madeSmall } from './picture'
+import { within } from '../../api/within'
 
 interface LandingProps {
   fishing: Fishing
@@ -70,8 +71,7 @@ export function Landing({ fishing, rules, kept, onLand, onBack }: LandingProps) 
         <Dial
           label="Length"
           value={lengthM}
-          least={0.1}
-          most={0.9}
+          {...within('EntryIn', 'length_m')}
           step={units.fish_length_unit === 'in' ? 0.0127 : 0.01}
           said={format('fishLength', lengthM, units)}
           onValueChange={setLengthM}

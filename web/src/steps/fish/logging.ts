@@ -8,6 +8,7 @@ import {
   type Schemas,
 } from '../../api/client'
 import { dateAt, instantOf } from '../../format/clock'
+import { isSo } from '../../format/kinds'
 import { flush, queue } from '../../offline/outbox'
 import { askToKeep } from '../../offline/room'
 import {
@@ -218,9 +219,6 @@ export async function log(
   void flush(username)
 }
 
-/** What begins or ends a cast, or comes in one. */
-const ENDS_OR_BEGINS: readonly Kind[] = ['cast', 'nothing', 'knock', 'take', 'lost', 'landed']
-
 /** Take the last entry back; the cast it ended goes on. */
 export async function undoLast(fishing: Fishing): Promise<void> {
   const { username } = fishing
@@ -236,7 +234,7 @@ export async function undoLast(fishing: Fishing): Promise<void> {
         path: `/api/days/${fishing.dayId}/entries/${last.id}`,
         body: null,
       })
-      if (!ENDS_OR_BEGINS.includes(last.kind)) return
+      if (!isSo(last.kind, 'ofCast')) return
       if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
       else if (last.elapsedS !== null)
         await store.fishing.update('now', {

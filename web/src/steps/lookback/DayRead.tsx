@@ -7,6 +7,7 @@ import { useAskAgain } from '../../queries/api'
 import { Button } from '../../ui/Button'
 import { ChoiceField, QuantityField } from '../../ui/Field'
 import { Trouble } from '../../ui/Notice'
+import { within } from '../../api/within'
 
 const SKIES = [0, 0.3, 0.6, 1]
 
@@ -49,8 +50,7 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
           label="Top of the water"
           quantity="temperature"
           value={top.water_c}
-          least={-1}
-          most={35}
+          {...within('ReadingIn', 'water_c')}
           onValueChange={(water_c) =>
             change({ readings: read.readings.map((one) => (one === top ? { ...one, water_c } : one)) })
           }
@@ -60,8 +60,7 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
         label="Wind"
         quantity="wind"
         value={read.wind_speed_mps}
-        least={0}
-        most={40}
+        {...within('ConditionsIn', 'wind_speed_mps')}
         onValueChange={(wind_speed_mps) => change({ wind_speed_mps })}
       />
       <ChoiceField
@@ -80,16 +79,14 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
         label="Seen down to"
         quantity="depth"
         value={read.secchi_m}
-        least={0.2}
-        most={20}
+        {...within('ConditionsIn', 'secchi_m')}
         onValueChange={(secchi_m) => change({ secchi_m })}
       />
       <QuantityField
         label="Bottom"
         quantity="depth"
         value={read.bottom_depth_m}
-        least={0.3}
-        most={100}
+        {...within('ConditionsIn', 'bottom_depth_m')}
         onValueChange={(bottom_depth_m) => change({ bottom_depth_m })}
       />
       <div className="col-span-full">

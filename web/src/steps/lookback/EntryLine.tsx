@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { clockAt, instantOf, timeAt } from '../../format/clock'
-import { KIND_WORDS } from '../../format/kinds'
+import { isSo, KIND_WORDS, kindsThat } from '../../format/kinds'
 import { range } from '../../format/units'
 import { useAskAgain } from '../../queries/api'
 import { useTrade } from '../../queries/hooks'
@@ -12,15 +12,12 @@ import { Button } from '../../ui/Button'
 import { ChoiceField, CONTROL, Field, QuantityField } from '../../ui/Field'
 import { Trouble } from '../../ui/Notice'
 import { fishSaid } from './words'
+import { within } from '../../api/within'
 
 type Entry = Schemas['EntryOut']
 
-/** What comes at no depth. */
-const DEPTHLESS: readonly Entry['kind'][] = ['catching', 'place']
-/** What one of these can turn out to have been. */
-const OF_A_CAST = ['nothing', 'knock', 'take', 'lost', 'landed'] as const
-type OfACast = (typeof OF_A_CAST)[number]
-const isOfACast = (kind: Entry['kind']): kind is OfACast => (OF_A_CAST as readonly string[]).includes(kind)
+type Outcome = NonNullable<Schemas['EntryChangeIn']['kind']>
+const isOutcome = (kind: Entry['kind']): kind is Outcome => isSo(kind, 'outcome')
 
 interface EntryLineProps {
   dayId: string
@@ -40,7 +37,7 @@ export function EntryLine({ dayId, entry, timeZone }: EntryLineProps) {
         <strong>{KIND_WORDS[entry.kind]}</strong>
         <span className="whitespace-nowrap text-soft">
           {entry.odd_time && 'time in doubt, '}
-          {!DEPTHLESS.includes(entry.kind) &&
+          {isSo(entry.kind, 'hasDepth') &&
             `at ${range('depth', entry.depth_low_m, entry.depth_high_m, units)}`}
         </span>
         <span className="text-right font-semibold">
@@ -56,7 +53,7 @@ export function EntryLine({ dayId, entry, timeZone }: EntryLineProps) {
             </a>
           )}
         </span>
-        {isOfACast(entry.kind) && (
+        {isOutcome(entry.kind) && (
           <button
             type="button"
             aria-expanded={open}
@@ -96,7 +93,7 @@ function EntryForm({ dayId, entry, timeZone, onDone }: EntryLineProps & { onDone
         client.PATCH('/api/days/{day_id}/entries/{entry_id}', {
           params: { path },
           body: {
-            ...(isOfACast(kind) ? { kind } : {}),
+            ...(isOutcome(kind) ? { kind } : {}),
             ...(clock && clock !== was ? { at: new Date(instantOf(timeZone, clock)).toISOString() } : {}),
             ...(landed ? { species: kindOfFish, length_m: lengthM, weight_kg: weightKg } : {}),
           },
@@ -113,8 +110,8 @@ function EntryForm({ dayId, entry, timeZone, onDone }: EntryLineProps & { onDone
       <ChoiceField
         label="It was"
         value={kind}
-        options={OF_A_CAST.map((value) => ({ value, text: KIND_WORDS[value] }))}
-        onValueChange={(value) => setKind(value as OfACast)}
+        options={kindsThat('outcome').map((value) => ({ value, text: KIND_WORDS[value] }))}
+        onValueChange={(value) => setKind(value as Outcome)}
       />
       <Field label="At" className="col-span-1 sm:col-span-3">
         {({ id }) => (
@@ -142,8 +139,7 @@ function EntryForm({ dayId, entry, timeZone, onDone }: EntryLineProps & { onDone
             label="Length"
             quantity="fishLength"
             value={lengthM}
-            least={0.02}
-            most={1.5}
+            {...within('EntryChangeIn', 'length_m')}
             onValueChange={setLengthM}
             onClear={() => setLengthM(null)}
           />
@@ -151,8 +147,7 @@ function EntryForm({ dayId, entry, timeZone, onDone }: EntryLineProps & { onDone
             label="Weighed"
             quantity="mass"
             value={weightKg}
-            least={0.005}
-            most={30}
+            {...within('EntryChangeIn', 'weight_kg')}
             onValueChange={setWeightKg}
             onClear={() => setWeightKg(null)}
           />

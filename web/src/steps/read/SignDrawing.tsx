@@ -20,6 +20,9 @@ const DRAWINGS: Record<string, readonly string[]> = {
   nothing: [WATER, 'M1 20H35'],
 }
 
+/** A sign that is new here: something on the water. */
+const SOMETHING = [WATER, 'M18 15m-5 0a5 3 0 1 0 10 0a5 3 0 1 0 -10 0']
+
 export function SignDrawing({ sign }: { sign: string }) {
   return (
     <svg
@@ -34,7 +37,7 @@ export function SignDrawing({ sign }: { sign: string }) {
       strokeLinejoin="round"
       className="shrink-0"
     >
-      {(DRAWINGS[sign] ?? []).map((d) => (
+      {(DRAWINGS[sign] ?? SOMETHING).map((d) => (
         <path key={d} d={d} />
       ))}
     </svg>

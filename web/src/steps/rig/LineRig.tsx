@@ -37,6 +37,7 @@ import { LineList } from './LineList'
 import { RigViews, type RigView } from './RigViews'
 import { handling, headline } from '../../choice/sayings'
 import { TackleBar, type TeamFly } from './TackleBar'
+import { USUAL } from '../../api/trade'
 
 const WHAT_IF_MS = 40
 
@@ -286,7 +287,7 @@ function LineDials({ outing, leader, chosen, onChoose }: LineDialsProps) {
         label="Count"
         value={chosen.countS}
         least={0}
-        most={90}
+        most={USUAL.dialCountS}
         step={1}
         said={`${chosen.countS} s`}
         onValueChange={(countS) => onChoose({ countS })}

@@ -4,8 +4,8 @@ import { cutLength, format } from '../../format/units'
 import type { OwnChange } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Dial } from '../../ui/Dial'
+import { USUAL } from '../../api/trade'
 
-const LONGEST_COUNT_S = 120
 const DEEPEST_FLOAT_M = 10
 
 interface OwnDialsProps {
@@ -31,7 +31,7 @@ export function OwnDials({ planned, own, bottomM, onOwnChange }: OwnDialsProps) 
           label="Count"
           value={own?.countS ?? action.count_s}
           least={0}
-          most={LONGEST_COUNT_S}
+          most={USUAL.dialCountS}
           step={1}
           said={`${Math.round(own?.countS ?? action.count_s)} s`}
           onValueChange={(next) => turn({ countS: next })}

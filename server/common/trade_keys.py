@@ -1,0 +1,21 @@
+"""Keys of the core's tables of the trade, as the contract names them one by one."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Literal
+
+from stillthread.trade.entries import ENTRY_KINDS, OUTCOMES, THOUGHT_OF
+from stillthread.trade.schools import SCHOOLS
+
+if TYPE_CHECKING:
+    EntryKey = str
+    OutcomeKey = str
+    HappenedKey = str
+    SchoolKey = str
+    PlanSchoolKey = str
+else:
+    EntryKey = Literal[tuple(ENTRY_KINDS)]
+    OutcomeKey = Literal[tuple(key for key in ENTRY_KINDS if key in OUTCOMES)]
+    HappenedKey = Literal[(*THOUGHT_OF, "changed")]
+    SchoolKey = Literal[tuple(SCHOOLS)]
+    PlanSchoolKey = Literal[tuple(key for key, school in SCHOOLS.items() if school.for_plan)]
