@@ -12,7 +12,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -47,12 +47,16 @@ standins: .venv/runtime ## start a simulated sounder, weather station and foreca
 
 test: .venv/test web/dist/index.html ## install what is missing, then lint, types, and every test
 	@scripts/need-chromium
-	@$(MAKE) --no-print-directory lint types wheel
+	@$(MAKE) --no-print-directory lint types wheel test-page
 	@mkdir -p var
 	@$(LOCAL) $(MANAGE) test --no-input --parallel $(AT_ONCE) server core/tests
 
-test-quick: .venv/test ## what a change breaks most often, in a minute and a half: the core and the server without the browser's tests
+test-page: web/node_modules/.stamp ## the page's own tests, without a browser
+	@cd web && $(PNPM) -s exec vitest run --reporter=dot --silent
+
+test-quick: .venv/test web/node_modules/.stamp ## what a change breaks most often, in a minute and a half: the core and the server without the browser's tests
 	@mkdir -p var
+	@$(MAKE) --no-print-directory test-page
 	@$(LOCAL) $(MANAGE) test --no-input --parallel $(AT_ONCE) --exclude-tag slow core/tests $(APPS)
 
 test-long: .venv/test web/dist/index.html ## every test, with properties held to many more examples than at every run
@@ -81,7 +85,8 @@ lint: .venv/test web/node_modules/.stamp ## ruff, arrows between rooms, eslint, 
 	@.venv/bin/ruff format --check .
 	@cd core && ../.venv/bin/lint-imports --no-logo --no-cache
 	@cd server && PYTHONPATH=. ../.venv/bin/lint-imports --no-logo --no-cache
-	@cd web && $(PNPM) -s lint
+	@cd web && $(PNPM) -s lint && $(PNPM) -s exec knip --no-progress --no-config-hints
+	@.venv/bin/vulture --config requirements/vulture.toml
 	@$(LOCAL) $(MANAGE) makemigrations --check --dry-run -v0
 	@scripts/check-contract
 

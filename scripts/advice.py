@@ -6,10 +6,7 @@ from collections import Counter
 from datetime import date
 from pathlib import Path
 
-from stillthread.food.tables import food_rows, sign_rows
-from stillthread.judgement import numbers
-from stillthread.plan.choose import Ranked
-from stillthread.tackle.starter import STARTER_FLIES
+from stillthread.api import STARTER_FLIES, Ranked, food_rows, numbers, sign_rows
 from tests.practice.asking import Asked, ask, holds, share_held
 from tests.practice.rows import ROWS
 

@@ -34,11 +34,7 @@ SUMMER_C = (18.6, 18.5, 18.4, 18.0, 16.8, 14.6, 12.5, 11.2, 10.2)
 
 
 def core_figures() -> list[Figure]:
-    from stillthread.depth.picture import read_water
-    from stillthread.sinking.cast import Cast, simulate
-    from stillthread.sinking.retrieves import RETRIEVES
-    from stillthread.tackle.lines import line_of_class
-    from stillthread.tackle.rig import PlacedFly, Rig
+    from stillthread.api import RETRIEVES, Cast, PlacedFly, Rig, line_of_class, read_water, simulate
     from tests.rigs import DEEP_WATER, FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, conditions
 
     strip = RETRIEVES["strip-pause"]
@@ -64,14 +60,23 @@ def simulator_figures() -> list[Figure]:
     """Time an indicator drift, a mixed bag of presentations on two threads, and a tow beside a mooring library."""
     from concurrent.futures import ThreadPoolExecutor
 
-    from stillthread.sinking.cast import Cast, level_water, simulate
-    from stillthread.sinking.indicator import Drift, IndicatorRig, simulate_drift
-    from stillthread.sinking.retrieves import RETRIEVES
-    from stillthread.sinking.thread import QUICK
-    from stillthread.sinking.troll import Troll, simulate_troll
-    from stillthread.tackle.leaders import Leader, LeaderSection
-    from stillthread.tackle.lines import LINE_CLASSES, line_of_class
-    from stillthread.tackle.rig import PlacedFly
+    from stillthread.api import (
+        LINE_CLASSES,
+        QUICK,
+        RETRIEVES,
+        Cast,
+        Drift,
+        IndicatorRig,
+        Leader,
+        LeaderSection,
+        PlacedFly,
+        Troll,
+        level_water,
+        line_of_class,
+        simulate,
+        simulate_drift,
+        simulate_troll,
+    )
     from tests.rigs import HEAVY_NYMPH, LIGHT_NYMPH, rig
     from tests.test_against_moordyn import moordyn_end
     from tests.test_chain import Thread
@@ -114,7 +119,7 @@ def simulator_figures() -> list[Figure]:
 
 
 def chart_figures() -> list[Figure]:
-    from stillthread.chart.fetch import fetch_rose, shore_exposure
+    from stillthread.api import fetch_rose, shore_exposure
     from tests.charts import circle, lake
 
     outline = lake(circle(800.0, 5000))

@@ -23,10 +23,14 @@ window.Worker = class extends Usual {
   constructor(...how) {
     super(...how)
     const asked = new Map(), send = this.postMessage.bind(this)
-    this.postMessage = (question) => { asked.set(question.id, performance.now()); send(question) }
+    this.postMessage = (question, ...more) => {
+      if (question?.path) asked.set(question.id, { what: String(question.path), at: performance.now() })
+      send(question, ...more)
+    }
     this.addEventListener('message', ({ data }) => {
-      if (data.up) window.upAfter = performance.now() - window.opened
-      if (data.answer) window.thought.push(performance.now() - asked.get(data.id))
+      const question = asked.get(data?.id)
+      if (question?.what === 'up') window.upAfter = performance.now() - window.opened
+      if (question?.what === 'ask') window.thought.push(performance.now() - question.at)
     })
   }
 }"""

@@ -6,7 +6,7 @@ import argparse
 import math
 from pathlib import Path
 
-from stillthread.learn.leaning import MOST_SHARE, most_moved
+from stillthread.api import MOST_SHARE, most_moved
 from tests.seasons import Habit, coverage_of_lines, coverage_of_rates, gain_of_log
 
 ROOT = Path(__file__).resolve().parents[1]

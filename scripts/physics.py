@@ -10,18 +10,33 @@ from pathlib import Path
 
 import numpy as np
 
-from stillthread.drag.laws import body_sink_rate_mps, cylinder_cd
-from stillthread.errors import FloatArray
-from stillthread.sinking.across import bow_m
-from stillthread.sinking.cast import Cast, level_water, simulate
-from stillthread.sinking.indicator import Drift, DriftResult, IndicatorRig, simulate_drift
-from stillthread.sinking.retrieves import RETRIEVES, retrieve_named
-from stillthread.sinking.thread import FINE, QUICK
-from stillthread.tackle.flies import Fly
-from stillthread.tackle.leaders import Leader, tapered_leader
-from stillthread.tackle.lines import FOOT_M, line_of_class
-from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
+from stillthread.api import (
+    FINE,
+    FOOT_M,
+    GRAVITY_MS2,
+    QUICK,
+    RETRIEVES,
+    Cast,
+    Drift,
+    DriftResult,
+    FloatArray,
+    Fly,
+    IndicatorRig,
+    Leader,
+    PlacedFly,
+    Rig,
+    body_sink_rate_mps,
+    bow_m,
+    cylinder_cd,
+    level_water,
+    line_of_class,
+    retrieve_named,
+    simulate,
+    simulate_drift,
+    tapered_leader,
+    water_density_kgm3,
+    water_viscosity_pas,
+)
 from tests.rigs import FOAM_NYMPH, HEAVY_NYMPH, LEADER, LIGHT_NYMPH, rig
 from tests.test_across import bare, critical_rad
 from tests.test_against_moordyn import TowedTests, moordyn_end, moordyn_nodes

@@ -19,15 +19,26 @@ import numpy as np
 from search_days import Scored, Share, fish, share_of
 from search_worlds import World
 
-from stillthread.depth.picture import read_water
-from stillthread.plan.choose import choose
-from stillthread.practice.answer import PLAYED_MIN
-from stillthread.practice.debrief import by_advice, by_ladder, fished_by, knew
-from stillthread.practice.fished import search_of
-from stillthread.practice.scenario import likely_of, read_so_far, scenario_of
-from stillthread.practice.scenario_levels import LEVELS, new_seed, truth_of
-from stillthread.practice.truth import READING_MIN, Hidden, seeded
-from stillthread.search.day import Table
+from stillthread.api import (
+    LEVELS,
+    PLAYED_MIN,
+    READING_MIN,
+    Hidden,
+    Table,
+    by_advice,
+    by_ladder,
+    choose,
+    fished_by,
+    knew,
+    likely_of,
+    new_seed,
+    read_so_far,
+    read_water,
+    scenario_of,
+    search_of,
+    seeded,
+    truth_of,
+)
 from tests.planning import BOX, FREE
 
 ROOT = Path(__file__).resolve().parents[1]

@@ -19,8 +19,7 @@ from pathlib import Path
 import numpy as np
 from search_worlds import CLASSES, DAY_MIN, FIRST_TEAM_MIN, MOVE_MIN, World, drawn, planned, prior_of, truth_of
 
-from stillthread.practice.truth import Truth
-from stillthread.search.grid import Grid
+from stillthread.api import Grid, Truth
 from tests.quick_search import Belief, next_move
 from tests.test_search_particles import CASTS, PARTICLES, off_by
 

@@ -11,14 +11,22 @@ from typing import Any
 
 import numpy as np
 
-from stillthread.depth.picture import read_water
-from stillthread.plan.choose import choose
-from stillthread.plan.search_table.table import search_table
-from stillthread.practice.truth import Truth
-from stillthread.search.day import Table
-from stillthread.search.grid import ANY, Grid, grid_of
-from stillthread.search.presentation import KNOCK, TAKE, Costs, Presentation, TiedFly
-from stillthread.water.reading import Reading
+from stillthread.api import (
+    ANY,
+    KNOCK,
+    TAKE,
+    Costs,
+    Grid,
+    Presentation,
+    Reading,
+    Table,
+    TiedFly,
+    Truth,
+    choose,
+    grid_of,
+    read_water,
+    search_table,
+)
 from tests.planning import BOX, FREE
 from tests.quick_search import Options, answered, shared
 from tests.rigs import SUMMER_TIME, conditions

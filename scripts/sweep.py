@@ -15,8 +15,7 @@ from pathlib import Path
 
 import numpy as np
 
-from stillthread.plan.choose import Plan
-from stillthread.water.seasonal import Lake, season_progress, seasonal_ensemble
+from stillthread.api import Lake, Plan, season_progress, seasonal_ensemble
 from tests.practice.asking import Row, ask, told_truly
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -129,7 +128,7 @@ def look(job: tuple[int, int]) -> Told | None:
 
 
 def ask_mean(row: Row) -> float:
-    from stillthread.depth.picture import read_water
+    from stillthread.api import read_water
     from tests.practice.asking import conditions_of
 
     return read_water(conditions_of(row)).belief.mean_m

@@ -4,12 +4,10 @@ from __future__ import annotations
 
 import json
 import sys
-from dataclasses import asdict
 from pathlib import Path
+from typing import Any
 
-from stillthread.trade import timing, usual
-from stillthread.trade.entries import ENTRY_KINDS
-from stillthread.trade.schools import SCHOOLS
+from stillthread.api import entry_kinds, schools, trade_numbers
 
 HEAD = "/** Written by `make schema` from the core's tables of the trade. */\n"
 
@@ -19,21 +17,17 @@ def camel(name: str) -> str:
     return first + "".join(word.capitalize() for word in rest)
 
 
+def in_camel(row: dict[str, Any]) -> dict[str, Any]:
+    return {camel(name): value for name, value in row.items()}
+
+
 def page() -> str:
     """Return the tables as TypeScript."""
-    kinds = {
-        key: {camel(name): value for name, value in asdict(kind).items() if name != "key"} for key, kind in ENTRY_KINDS.items()
-    }
-    schools = [
-        {"key": one.key, "name": one.name, "believes": one.believes, "forPlan": one.for_plan} for one in SCHOOLS.values()
-    ]
-    numbers = {
-        camel(name): float(value)
-        for room in (usual, timing)
-        for name, value in vars(room).items()
-        if name.isupper() and hasattr(value, "unit")
-    }
-    tables = (("ENTRY_KINDS", kinds), ("SCHOOLS", schools), ("USUAL", numbers))
+    tables = (
+        ("ENTRY_KINDS", {key: in_camel(row) for key, row in entry_kinds().items()}),
+        ("SCHOOLS", [in_camel(row) for row in schools()]),
+        ("USUAL", in_camel(trade_numbers())),
+    )
     return HEAD + "".join(
         f"export const {name} = {json.dumps(table, indent=2, ensure_ascii=False)} as const\n" for name, table in tables
     )

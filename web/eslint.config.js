@@ -4,7 +4,20 @@ import reactHooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
 // The rooms of the page from the ground up: each knows those before it in the list, and none after.
-const GROUND = ['api', 'format', 'offline', 'state', 'ui', 'queries', 'column', 'choice', 'map', 'lake']
+const GROUND = [
+  'api',
+  'format',
+  'offline',
+  'python',
+  'state',
+  'ui',
+  'queries',
+  'column',
+  'search',
+  'choice',
+  'map',
+  'lake',
+]
 const PAGES = ['account', 'box', 'chart', 'instruments', 'practice', 'steps', 'tank', 'waters', 'welcome']
 
 /** Forbid a room to import from others. */

@@ -3,7 +3,8 @@ import react from '@vitejs/plugin-react'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import { defineConfig, type Plugin } from 'vite'
+import type { Plugin } from 'vite'
+import { defineConfig } from 'vitest/config'
 import { VitePWA } from 'vite-plugin-pwa'
 
 // The whole page is kept on the device, so that it opens at the water with no signal. A new version waits until the angler
@@ -59,4 +60,5 @@ export default defineConfig({
   worker: { format: 'es' },
   build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
+  test: { include: ['src/**/*.test.ts'], environment: 'node', unstubGlobals: true },
 })

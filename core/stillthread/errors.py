@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
 
 import numpy as np
 import numpy.typing as npt
@@ -88,12 +87,3 @@ def check_array(field: str, values: npt.ArrayLike, low: float, high: float, unit
     if bad.any():
         raise OutOfRange(field, float(array[bad].flat[0]), low, high, unit)
     return array
-
-
-def check_increasing(field: str, values: Iterable[float], what: str) -> None:
-    """Raise `BadInput` unless `values` rise strictly."""
-    last = -math.inf
-    for value in values:
-        if value <= last:
-            raise BadInput(f"{what} must increase: {value:g} follows {last:g}.", field=field)
-        last = value

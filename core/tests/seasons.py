@@ -9,12 +9,12 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.learn.calibrating import Timed, calibrated
-from stillthread.learn.exposure import LAYER_M
+from stillthread.learn.exposure import LOG_LAYER_M
 from stillthread.learn.leaning import LikeDay, lean_of
 from stillthread.learn.rates import Group, rates_of
 
 DEEP_M = 8.0
-MIDDLES_M: FloatArray = LAYER_M * (np.arange(int(DEEP_M / LAYER_M), dtype=np.float64) + 0.5)
+MIDDLES_M: FloatArray = LOG_LAYER_M * (np.arange(int(DEEP_M / LOG_LAYER_M), dtype=np.float64) + 0.5)
 
 
 def rate_season(rng: np.random.Generator, outings: int = 25, ways: int = 6) -> tuple[list[Group], list[float]]:

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from stillthread.depth.picture import read_water
 from stillthread.learn.alike import DayTraits, alikeness
-from stillthread.learn.exposure import LAYER_M, layer_of, layer_seconds, seconds_above_bottom
+from stillthread.learn.exposure import LOG_LAYER_M, layer_of, layer_seconds, seconds_above_bottom
 from stillthread.learn.leaning import MOST_SHARE, LikeDay, lean_of, most_moved
 from tests.rigs import conditions
 from tests.seasons import Habit, gain_of_log
@@ -129,7 +129,7 @@ class LeanedBeliefTest(unittest.TestCase):
     def test_the_picture_leans_says_why_and_stays_whole(self) -> None:
         before = read_water(conditions())
         deepest = before.conditions.deepest_m
-        layers = int(deepest / LAYER_M)
+        layers = int(deepest / LOG_LAYER_M)
         lean = lean_of([like({layers - 2: 20.0}, [1.0] * layers)], deepest)
         assert lean is not None
         after = read_water(conditions(lean=lean))

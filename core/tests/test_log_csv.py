@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stillthread.errors import BadFile
-from stillthread.formats.log_csv import ASKED, look_at_log, read_log, write_table
+from stillthread.formats.log_csv import ASKED, look_at_log, read_other_log, write_table
 from tests.effort import examples
 
 NOTEBOOK = """Date,Time,Lake,Species,Length (in),Weight lbs,Water temp °F,Fly used,Notes
@@ -24,7 +24,7 @@ UNITS = {"length": "in", "weight": "lb", "water_c": "F"}
 
 
 def one(header: str, row: str, mapping: dict[str, int], **how: object) -> object:
-    good, bad = read_log(f"{header}\n{row}\n".encode(), mapping, **how)  # type: ignore[arg-type]
+    good, bad = read_other_log(f"{header}\n{row}\n".encode(), mapping, **how)  # type: ignore[arg-type]
     return good[0] if good else bad[0][1]
 
 
@@ -52,7 +52,7 @@ class LookTests(unittest.TestCase):
 
 class ReadTests(unittest.TestCase):
     def test_a_notebook_is_read_in_si_units(self) -> None:
-        good, bad = read_log(NOTEBOOK.encode(), MAPPED, UNITS)
+        good, bad = read_other_log(NOTEBOOK.encode(), MAPPED, UNITS)
         self.assertEqual(bad, [])
         first, blank, last = good
         self.assertEqual((first.on, first.at, first.water, first.count), (date(2023, 7, 14), time(18, 30), "Brennholt", 1))
@@ -84,7 +84,7 @@ class ReadTests(unittest.TestCase):
 
     def test_a_bad_row_is_named_with_its_line_and_the_others_stay(self) -> None:
         text = "date,length,count\n2023-07-14,40,1\nnever,40,1\n2023-07-15,900,1\n2023-07-16,40,many\n2023-07-17,long,1\n"
-        good, bad = read_log(text.encode(), {"date": 0, "length": 1, "count": 2})
+        good, bad = read_other_log(text.encode(), {"date": 0, "length": 1, "count": 2})
         self.assertEqual(([row.line for row in good], [line for line, _ in bad]), ([2], [3, 4, 5, 6]))
         self.assertTrue(all(why.endswith(".") for _, why in bad))
 
@@ -94,14 +94,14 @@ class ReadTests(unittest.TestCase):
             ({"date": 0, "length": 4}, {"length": "miles"}),
         ):  # fmt: skip
             with self.assertRaises(BadFile):
-                read_log(NOTEBOOK.encode(), mapping, units)
+                read_other_log(NOTEBOOK.encode(), mapping, units)
 
     @settings(max_examples=examples(80), deadline=None, derandomize=True)
     @given(st.lists(st.lists(st.text(max_size=12), min_size=3, max_size=3), min_size=1, max_size=6))
     def test_no_text_brings_it_down(self, cells: list[list[str]]) -> None:
         data = write_table(("date", "length", "fly"), cells)
         try:
-            good, bad = read_log(data, {"date": 0, "length": 1, "fly": 2})
+            good, bad = read_other_log(data, {"date": 0, "length": 1, "fly": 2})
         except BadFile:
             return
         self.assertLessEqual(len(good) + len(bad), len(cells))
@@ -113,7 +113,7 @@ class WriteTests(unittest.TestCase):
         data = write_table(("date", "fly"), [("2023-07-14", cell) for cell in cells])
         stand = [row[1] for row in list(csv.reader(io.StringIO(data.decode())))[1:]]
         self.assertEqual(stand, ["'=1+1", "'+cmd", "-2.5", "'@x", "plain", "''=1"])
-        good, _ = read_log(data, {"date": 0, "fly": 1})
+        good, _ = read_other_log(data, {"date": 0, "fly": 1})
         self.assertEqual([row.fly for row in good], cells)
 
     def test_every_unit_makes_si_of_what_it_should(self) -> None:

@@ -349,17 +349,17 @@ class ToldTests(unittest.TestCase):
 
 class DrillTests(unittest.TestCase):
     def test_the_right_answer_has_all_the_points_and_a_wrong_one_fewer(self) -> None:
-        for kind in drills.KINDS:
+        for kind in drills.DRILL_KINDS:
             for seed in ("A", "B", "C"):
                 with self.subTest(kind, seed=seed):
                     question, low, high = drills._asked(kind, seed)
-                    self.assertEqual(drills.ask(kind, seed), question)
-                    self.assertEqual(drills.score(kind, seed, 0.5 * (low + high)).points, 100)
+                    self.assertEqual(drills.ask_drill(kind, seed), question)
+                    self.assertEqual(drills.score_drill(kind, seed, 0.5 * (low + high)).points, 100)
                     away = high + 1.0
                     worse = away if kind != "line" or away < len(question.choices) else low - 1.0
-                    self.assertLess(drills.score(kind, seed, worse).points, 80)
+                    self.assertLess(drills.score_drill(kind, seed, worse).points, 80)
         with self.assertRaises(BadInput):
-            drills.ask("knots", "A")
+            drills.ask_drill("knots", "A")
         for wrong in (-1.0, math.nan):
             with self.assertRaises(BadInput):
-                drills.score("depth", "A", wrong)
+                drills.score_drill("depth", "A", wrong)

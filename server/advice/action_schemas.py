@@ -8,17 +8,19 @@ from common.fields import within
 from ninja import Field, Schema
 
 from box.schemas import FlyIn, LeaderIn, LineIn
-from stillthread.ranges import (
+from stillthread.api import (
     ABOVE_POINT_M,
     CAST_M,
     COUNT_S,
     DRAG_MPS,
+    DRAGGED_MPS,
     DROPPER_M,
     FED_MPS,
     FLOAT_DIAMETER_M,
     FLOAT_DISTANCE_M,
     FOR_S,
     MEND_S,
+    MOST_MENDS,
     OFF_WIND_DEG,
     OUT_M,
     RETRIEVE_MPS,
@@ -27,9 +29,11 @@ from stillthread.ranges import (
     TIP_MPS,
     TOW_MPS,
     TWITCH_EVERY_S,
+    USUAL_CAST_M,
+    USUAL_DRIFT_S,
+    USUAL_FLOAT_M,
+    USUAL_TOW_S,
 )
-from stillthread.sinking.across import DRAGGED_MPS, MOST_MENDS
-from stillthread.trade.usual import USUAL_CAST_M, USUAL_DRIFT_S, USUAL_FLOAT_M, USUAL_TOW_S
 
 # The angle between the cast and where the wind goes: 0 with it, 90 across it, 180 into it.
 OffWind = Annotated[float, within(OFF_WIND_DEG)]

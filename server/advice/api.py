@@ -18,8 +18,7 @@ from advice.day_schemas import DayStripIn, DayStripOut
 from advice.picture_schemas import PictureOut, StartsOut, WorthsOut
 from advice.run_schemas import RunIn, RunOut, SimulationIn, SimulationOut
 from advice.trade_schemas import TradeOut
-from stillthread.errors import BadFile
-from stillthread.formats.profile_csv import MOST_BYTES, read_profile_csv
+from stillthread.api import PROFILE_CSV_MOST_BYTES, BadFile, read_profile_csv
 
 router = Router(tags=["advice"])
 # More than a hand can turn the dials; less than what would keep others waiting.
@@ -116,8 +115,10 @@ def create_profile_file(
     temperature_unit: Form[Literal["C", "F"] | None] = None,
 ) -> dict[str, Any]:
     """Read a temperature profile from CSV, at most 1 MB, and return it in SI."""
-    if (file.size or 0) > MOST_BYTES:
-        raise BadFile(f"The file is larger than {MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile")
+    if (file.size or 0) > PROFILE_CSV_MOST_BYTES:
+        raise BadFile(
+            f"The file is larger than {PROFILE_CSV_MOST_BYTES // 1_000_000} MB. Send one cast of readings.", field="profile"
+        )
     found = read_profile_csv(file.read(), depth_unit=depth_unit, temperature_unit=temperature_unit)
     return {
         "readings": [serializers.show_reading(r) for r in found.readings],

@@ -13,7 +13,7 @@ from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
 from advice.run_schemas import CornerIn, RunOut
 from box.schemas import LeaderIn, LineIn
-from stillthread.ranges import (
+from stillthread.api import (
     BUILT_LEADER_M,
     FISH_KG,
     HOOK_SIZE,
@@ -23,9 +23,9 @@ from stillthread.ranges import (
     ROD_NUMBER,
     SECCHI_M,
     SHARE,
+    USUAL_CAST_M,
     WEED_M,
 )
-from stillthread.trade.usual import USUAL_CAST_M
 
 
 class PinsIn(Schema):

@@ -15,31 +15,53 @@ from advice.run_serializers import PLAN_FRAMES, show_action, show_action_run
 from advice.serializers import show_line, show_phrase
 from box.models import Fly, Line, Spool
 from box.services import core_box_fly, core_leader, core_line, items_of
-from stillthread.depth.day import day_strip
-from stillthread.depth.picture import WaterPicture, read_water
-from stillthread.errors import BadInput
-from stillthread.formats.calendar_ics import Window, write_calendar
-from stillthread.phrase import Phrase
-from stillthread.plan.box import Box, Pins
-from stillthread.plan.casting_water import water_for
-from stillthread.plan.choose import Plan, Ranked, choose, given_for, second_rod
-from stillthread.plan.explaining.ladder import Rung, ladder
-from stillthread.plan.explaining.team import seats, warnings
-from stillthread.plan.explaining.tying import build_for
-from stillthread.plan.methods import METHODS
-from stillthread.plan.option import Option, spreads_of_options
-from stillthread.plan.search_table.table import minutes_left, search_table, shift_of
-from stillthread.plan.seeking.addition import best_addition
-from stillthread.plan.seeking.weigh import weigh
-from stillthread.rules.water_rules import WaterRules
-from stillthread.sinking.across import side_of
-from stillthread.sinking.cast import CastResult, Water
-from stillthread.sinking.spread import SpreadResult
-from stillthread.tackle import build
-from stillthread.tackle.build import Build, Landing, Tied, build_leader, build_under_indicator, check_landing, tippet_for
-from stillthread.tackle.flybox import BoxFly
-from stillthread.tackle.leaders import Leader
-from stillthread.trade.schools import SCHOOLS
+from stillthread.api import (
+    METHODS,
+    SCHOOLS,
+    BadInput,
+    Box,
+    BoxFly,
+    Build,
+    CastResult,
+    Landing,
+    Leader,
+    Option,
+    Phrase,
+    Pins,
+    Plan,
+    Ranked,
+    Rung,
+    SpreadResult,
+    Tied,
+    Water,
+    WaterPicture,
+    WaterRules,
+    Window,
+    best_addition,
+    build_for,
+    build_leader,
+    build_under_indicator,
+    check_landing,
+    choose,
+    day_strip,
+    from_spools,
+    given_for,
+    ladder,
+    minutes_left,
+    read_water,
+    search_table,
+    seats,
+    second_rod,
+    shift_of,
+    side_of,
+    spreads_of_options,
+    tippet_for,
+    warnings,
+    water_for,
+    weigh,
+    write_calendar,
+)
+from stillthread.api import Spool as CoreSpool
 from waters.services import rules_of, water_of
 
 
@@ -144,8 +166,8 @@ def _box(owner: User, payload: ChoicesIn) -> Box:
     return Box(lines, flies, payload.rod_m, payload.boat, tuple(payload.indicators), payload.rod_number, _spools(owner))
 
 
-def _spools(owner: User) -> tuple[build.Spool, ...]:
-    return tuple(build.Spool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
+def _spools(owner: User) -> tuple[CoreSpool, ...]:
+    return tuple(CoreSpool(spool.material, spool.diameter_m) for spool in items_of(Spool, owner))
 
 
 def show_ranked(
@@ -232,7 +254,7 @@ def build_one(owner: User, payload: LeaderBuildIn) -> dict[str, Any]:
         [Tied(payload.hook_size)], secchi_m=payload.secchi_m, brightness=payload.brightness, weed_m=payload.weed_m,
         fish_kg=payload.fish_kg, fluorocarbon=payload.fluorocarbon,
     )  # fmt: skip
-    tippet = build.from_spools(wanted, _spools(owner), any_material=payload.fluorocarbon == "when-bright")
+    tippet = from_spools(wanted, _spools(owner), any_material=payload.fluorocarbon == "when-bright")
     landing = None
     if payload.under_indicator:
         built = build_under_indicator(

@@ -9,7 +9,7 @@ from common.fields import within
 from ninja import Field, Schema
 from pydantic import BaseModel
 
-from stillthread.ranges import (
+from stillthread.api import (
     BOTTOM_DEPTH_M,
     DEPTH_M,
     FOOD_SIZE_MM,

@@ -11,12 +11,7 @@ from pydantic import AwareDatetime
 
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
-from stillthread.ranges import (
-    AIR_C,
-    SHARE,
-    WIND_FROM_DEG,
-    WIND_MPS,
-)
+from stillthread.api import AIR_C, SHARE, WIND_FROM_DEG, WIND_MPS
 
 
 class ForecastHourIn(Schema):

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from accounts.models import User
-from stillthread.depth.picture import Conditions
-from stillthread.learn.leaning import Lean
+from stillthread.api import Conditions, Lean
 
 Leaner = Callable[[User, int, Conditions], Lean | None]
 _leaners: list[Leaner] = []

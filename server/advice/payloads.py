@@ -15,20 +15,31 @@ from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
 from advice.condition_schemas import ConditionsIn, ReadingIn, SampleIn
 from advice.leaning import lean_for
 from box.services import core_fly, core_leader, core_line
-from stillthread.depth.assumed import SURFACE, Usual, assume, filled
-from stillthread.depth.picture import Conditions, check_time
-from stillthread.errors import BadInput
-from stillthread.food.inference import Sample, SampleItem
-from stillthread.sinking.action import Action
-from stillthread.sinking.cast import Cast
-from stillthread.sinking.hang import Hang
-from stillthread.sinking.retrieves import retrieve_named
-from stillthread.sinking.troll import Troll
-from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.water.comfort import species_named
-from stillthread.water.oxygen import OxygenReading
-from stillthread.water.reading import SURFACE_WITHIN_M, Lowering, Reading, readings_now
-from stillthread.weather.wind import Wind
+from stillthread.api import (
+    SURFACE,
+    SURFACE_WITHIN_M,
+    Action,
+    BadInput,
+    Cast,
+    Conditions,
+    Hang,
+    Lowering,
+    OxygenReading,
+    PlacedFly,
+    Reading,
+    Rig,
+    Sample,
+    SampleItem,
+    Troll,
+    Usual,
+    Wind,
+    assume,
+    check_time,
+    filled,
+    readings_now,
+    retrieve_named,
+    species_named,
+)
 from waters.services import lake_of, place_of, water_of
 from waters.soundings import hypsography_at
 

@@ -11,7 +11,7 @@ from advice.action_schemas import CastingIn, CastOut, FishedIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
 from box.schemas import LineIn
-from stillthread.ranges import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MPS
+from stillthread.api import BOTTOM_DEPTH_M, DISTANCE_M, WATER_C, WEED_M, WIND_MPS
 
 
 class CornerIn(Schema):

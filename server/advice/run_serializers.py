@@ -10,14 +10,21 @@ import numpy as np
 import numpy.typing as npt
 
 from advice.serializers import numbers, show_line, show_phrase
-from stillthread.plan.explaining.cast_report import CastReport
-from stillthread.sinking.across import Side, side_of
-from stillthread.sinking.action import Action
-from stillthread.sinking.cast import LAYER_M, Cast, CastResult, Water
-from stillthread.sinking.hang import Hang
-from stillthread.sinking.spread import SpreadResult
-from stillthread.sinking.troll import Troll
-from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.api import (
+    LAYER_M,
+    Action,
+    Cast,
+    CastReport,
+    CastResult,
+    Hang,
+    PlacedFly,
+    Rig,
+    Side,
+    SpreadResult,
+    Troll,
+    Water,
+    side_of,
+)
 
 PHASES = ("count", "retrieve", "lift", "hang")
 MOST_FRAMES, PLAN_FRAMES = 150, 80  # of one run, and of each of the many that a plan carries

@@ -12,8 +12,7 @@ from pydantic import BaseModel, model_validator
 
 from advice.action_schemas import ActionOut, RigIn
 from advice.picture_schemas import PhraseOut
-from stillthread.ranges import CAST_TOWARD
-from stillthread.trade.entries import DEPTH_TOLD, FELT
+from stillthread.api import CAST_TOWARD, DEPTH_TOLD, FELT
 
 Metres = Annotated[float, Field(ge=0, le=120)]
 Minutes = Annotated[float, Field(ge=0, le=2880)]

@@ -7,23 +7,29 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from stillthread.chart.marks import MARK_KINDS
-from stillthread.depth.belief import Belief
-from stillthread.depth.factors import LAYER_WORDS
-from stillthread.depth.picture import WaterPicture
-from stillthread.food.catalogue import FOODS
-from stillthread.food.inference import FoodChance
-from stillthread.food.signs import SIGNS, Sign
-from stillthread.log.fish import Handling, handling, usual_weights
-from stillthread.phrase import Phrase
-from stillthread.plan.methods import METHODS
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle import lines
-from stillthread.tackle.lines import LINE_CLASSES
-from stillthread.trade.schools import SCHOOLS
-from stillthread.water.comfort import SPECIES
-from stillthread.water.reading import Reading
-from stillthread.weather.effects import wind_effects
+from stillthread.api import (
+    FOODS,
+    LAYER_WORDS,
+    LINE_CLASSES,
+    MARK_KINDS,
+    METHODS,
+    RETRIEVES,
+    SCHOOLS,
+    SIGNS,
+    SPECIES,
+    Belief,
+    FoodChance,
+    Handling,
+    Line,
+    Phrase,
+    Reading,
+    Sign,
+    Stretch,
+    WaterPicture,
+    handling,
+    usual_weights,
+    wind_effects,
+)
 
 MOST_DEPTHS = 240
 
@@ -163,8 +169,8 @@ def show_sign(sign: Sign) -> dict[str, str]:
     return {"key": sign.key, "name": sign.name, "asks": sign.asks}
 
 
-def show_line(line: lines.Line) -> dict[str, Any]:
-    def stretch(one: lines.Stretch) -> dict[str, float]:
+def show_line(line: Line) -> dict[str, Any]:
+    def stretch(one: Stretch) -> dict[str, float]:
         return {"length_m": one.length_m, "sink_rate_mps": one.sink_rate_mps}
 
     return {

@@ -14,19 +14,29 @@ from advice.run_schemas import RunIn, SimulationIn
 from advice.run_serializers import show_action_run, show_choice, show_run
 from advice.serializers import show_band, show_phrase, show_picture
 from box.services import core_fly, core_leader
-from stillthread.depth.day import Forecast, day_strip
-from stillthread.depth.picture import WaterPicture, check_open_water, read_water
-from stillthread.depth.refining import worths
-from stillthread.depth.where_to_start import where_to_start
-from stillthread.phrase import Phrase
-from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.plan.explaining.cast_report import cast_report
-from stillthread.plan.regulations import check_rig
-from stillthread.sinking.cast import Cast, Water, level_water, simulate
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.sinking.spread import simulate_spread
-from stillthread.tackle.lines import line_of_class
-from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.api import (
+    RETRIEVES,
+    Cast,
+    Forecast,
+    Phrase,
+    PlacedFly,
+    Rig,
+    Water,
+    WaterPicture,
+    cast_report,
+    check_leader_fits,
+    check_open_water,
+    check_rig,
+    day_strip,
+    level_water,
+    line_of_class,
+    read_water,
+    simulate,
+    simulate_spread,
+    water_for,
+    where_to_start,
+    worths,
+)
 from waters.chart_serializers import wind_at
 from waters.marks import MOST_MARKS, core_marks, marks_of
 from waters.outlines import outline_of, plane_of

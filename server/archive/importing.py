@@ -29,9 +29,7 @@ from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from days.photos import LONGEST_PX, MOST_PHOTOS, made_small
 from instruments.models import Instrument, Measurement
 from instruments.services import remove_instrument
-from stillthread.chart.outline import read_outline
-from stillthread.chart.plane import Plane
-from stillthread.errors import StillthreadError
+from stillthread.api import Plane, StillthreadError, read_outline
 from waters.models import DepthMap, Mark, Survey, Water
 from waters.services import check_water
 from waters.soundings import MOST_SURVEYS, packed

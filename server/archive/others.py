@@ -18,7 +18,7 @@ from accounts.models import User
 from days.models import Catch, Day
 from days.schemas import DayIn
 from days.services import day_to_keep
-from stillthread.formats.log_csv import OtherRow, read_log
+from stillthread.api import OtherRow, read_other_log
 from waters.models import Water
 
 _SPACE = uuid.UUID("6f1f7a0c-41a3-4b69-9d30-0f3b5a8f3c11")
@@ -62,7 +62,7 @@ def bring(
 
     `waters` says by number which water a name of the log is; `water_id` is that of rows that name none.
     """
-    rows, bad = read_log(data, mapping, units, day_first=day_first)
+    rows, bad = read_other_log(data, mapping, units, day_first=day_first)
     brought = Brought()
     for line, why in bad:
         brought.refuse(line, why)

@@ -32,7 +32,7 @@ from box.schemas import (
 )
 from days.schemas import AdviceIn
 from instruments.api import Kind as MeasuredKind
-from stillthread.ranges import (
+from stillthread.api import (
     CAST_ELAPSED_S,
     CAST_TOWARD,
     DEPTH_M,

@@ -15,13 +15,8 @@ from accounts.models import User
 from box.services import core_line
 from days.models import Catch, Day, Entry, Presentation
 from days.services import show_day
-from stillthread.chart.marks import Mark as CoreMark
-from stillthread.formats.calendar_ics import Window, write_calendar
-from stillthread.formats.log_csv import write_table
-from stillthread.formats.marks_gpx import write_marks_gpx
-from stillthread.learn.ways import way_of
-from stillthread.log.casts import casts_of
-from stillthread.trade.entries import ENDS_CAST, FISH, fish_among
+from stillthread.api import ENDS_CAST, FISH, Window, casts_of, fish_among, way_of, write_calendar, write_marks_gpx, write_table
+from stillthread.api import Mark as CoreMark
 from waters.marks import core_mark
 from waters.models import Mark
 

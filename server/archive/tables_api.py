@@ -17,7 +17,7 @@ from accounts.models import User
 from accounts.people import person
 from archive import tables
 from archive.others import bring
-from stillthread.formats.log_csv import ASKED, look_at_log
+from stillthread.api import ASKED, look_at_log
 
 router = Router(tags=["tables"])
 TABLES = AtMost("60/h", group="archives")

@@ -34,8 +34,7 @@ from box.schemas import (
     SpoolOut,
     SpoolPage,
 )
-from stillthread.errors import BadFile
-from stillthread.formats.box_csv import MOST_BYTES
+from stillthread.api import BOX_CSV_MOST_BYTES, BadFile
 
 router = Router(tags=["box"])
 
@@ -134,7 +133,7 @@ def _csv(data: bytes, name: str) -> HttpResponse:
 
 
 def _contents(file: UploadedFile, field: str) -> bytes:
-    if (file.size or 0) > MOST_BYTES:
+    if (file.size or 0) > BOX_CSV_MOST_BYTES:
         raise BadFile("The file is larger than 1 MB. Split it.", field=field)
     return bytes(file.read())
 

@@ -12,9 +12,11 @@ class BoxConfig(AppConfig):
 
     def ready(self) -> None:
         from accounts.signals import signed_up
-        from box.services import give_starter_box
 
         def stock(sender: object, *, user: Any, **_: object) -> None:
+            # A command that only keeps the store loads no simulator.
+            from box.services import give_starter_box
+
             give_starter_box(owner=user)
 
         signed_up.connect(stock, dispatch_uid="box.stock", weak=False)

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from common.fields import Name, within
 from ninja import Field, Schema
 
-from stillthread.ranges import (
+from stillthread.api import (
     ABOVE_POINT_M,
     BEAD_MM,
     EXTRA_G,

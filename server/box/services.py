@@ -13,9 +13,11 @@ from django.shortcuts import get_object_or_404
 from accounts.models import User
 from box.models import Float, Fly, Leader, Line, Owned, Rod, Spool
 from box.starter import STARTER_FLIES, STARTER_FLOATS, STARTER_LEADERS, STARTER_LINES, STARTER_SPOOLS
-from stillthread.errors import BadInput
-from stillthread.food.catalogue import FOODS
-from stillthread.formats.box_csv import (
+from stillthread.api import (
+    CALIBRATED_SPREAD,
+    FOODS,
+    BadInput,
+    BoxFly,
     BoxLine,
     read_flies_csv,
     read_leaders_csv,
@@ -24,9 +26,12 @@ from stillthread.formats.box_csv import (
     write_leaders_csv,
     write_lines_csv,
 )
-from stillthread.sinking.doubts import CALIBRATED_SPREAD
-from stillthread.tackle import flies, leaders, lines
-from stillthread.tackle.flybox import BoxFly
+from stillthread.api import Fly as CoreFly
+from stillthread.api import Hardware as CoreHardware
+from stillthread.api import Leader as CoreLeader
+from stillthread.api import LeaderSection as CoreLeaderSection
+from stillthread.api import Line as CoreLine
+from stillthread.api import Stretch as CoreStretch
 
 Item = TypeVar("Item", bound=Owned)
 
@@ -40,8 +45,8 @@ def item_of(kind: type[Item], owner: User, item_id: int) -> Item:
     return get_object_or_404(items_of(kind, owner), pk=item_id)
 
 
-def core_line(fields: dict[str, Any]) -> lines.Line:
-    return lines.Line(
+def core_line(fields: dict[str, Any]) -> CoreLine:
+    return CoreLine(
         fields["name"],
         fields["class_key"],
         fields["number"],
@@ -53,21 +58,21 @@ def core_line(fields: dict[str, Any]) -> lines.Line:
     )
 
 
-def _stretch(fields: dict[str, Any]) -> lines.Stretch:
-    return lines.Stretch(fields["length_m"], fields["sink_rate_mps"])
+def _stretch(fields: dict[str, Any]) -> CoreStretch:
+    return CoreStretch(fields["length_m"], fields["sink_rate_mps"])
 
 
-def core_leader(fields: dict[str, Any]) -> leaders.Leader:
+def core_leader(fields: dict[str, Any]) -> CoreLeader:
     sections = tuple(
-        leaders.LeaderSection(s["length_m"], s["diameter_m"], s.get("material", "fluorocarbon"), s.get("greased", False))
+        CoreLeaderSection(s["length_m"], s["diameter_m"], s.get("material", "fluorocarbon"), s.get("greased", False))
         for s in fields["sections"]
     )
-    hardware = tuple(leaders.Hardware(h["kind"], h["above_point_m"]) for h in fields.get("hardware") or ())
-    return leaders.Leader(fields["name"], sections, hardware)
+    hardware = tuple(CoreHardware(h["kind"], h["above_point_m"]) for h in fields.get("hardware") or ())
+    return CoreLeader(fields["name"], sections, hardware)
 
 
-def core_fly(fields: dict[str, Any]) -> flies.Fly:
-    return flies.Fly(
+def core_fly(fields: dict[str, Any]) -> CoreFly:
+    return CoreFly(
         fields["name"],
         fields["hook_size"],
         fields.get("dressing", "medium"),

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from dataclasses import asdict
 
-from stillthread.food.catalogue import FOODS
-from stillthread.tackle.lines import LINE_CLASSES
-from stillthread.tackle.starter import STARTER_FLIES as BOX_FLIES
-from stillthread.tackle.starter import STARTER_LINE_KEYS
+from stillthread.api import FOODS, LINE_CLASSES, STARTER_LINE_KEYS
+from stillthread.api import STARTER_FLIES as BOX_FLIES
 
 STARTER_LINES = [
     {"name": kind.name, "class_key": kind.key, "number": 6, "sink_rate_mps": kind.label_sink_rate_mps}

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from ninja import Field
 from pydantic import StringConstraints
 
-from stillthread.ranges import Range
+from stillthread.api import Range
 
 _PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
 

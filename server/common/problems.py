@@ -13,7 +13,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
-from stillthread.errors import StillthreadError
+from stillthread.api import StillthreadError
 
 TRY_AGAIN_S = 2
 # What a store says that can't be used, SQLite or PostgreSQL.

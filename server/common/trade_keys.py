@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
-from stillthread.trade.entries import ENTRY_KINDS, OUTCOMES, THOUGHT_OF
-from stillthread.trade.schools import SCHOOLS
+from stillthread.api import ENTRY_KINDS, OUTCOMES, SCHOOLS, THOUGHT_OF
 
 if TYPE_CHECKING:
     EntryKey = str

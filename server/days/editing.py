@@ -16,9 +16,7 @@ from days.models import Catch, Change, Day, Entry
 from days.schemas import DayChangeIn, EntryChangeIn
 from days.services import OF_FISH, day_of
 from days.tally import stale
-from stillthread.depth.picture import read_water
-from stillthread.trade.entries import OUTCOMES
-from stillthread.water.comfort import species_named
+from stillthread.api import OUTCOMES, read_water, species_named
 
 
 def change_day(*, owner: User, day_id: UUID, payload: DayChangeIn) -> Day:

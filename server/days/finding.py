@@ -13,8 +13,7 @@ from days.models import Day, Presentation
 from days.schemas import DaysQuery
 from days.services import days_of
 from days.tally import tally
-from stillthread.learn.ways import Setup, changed, changed_words
-from stillthread.phrase import Phrase
+from stillthread.api import Phrase, Setup, changed, changed_words
 
 
 def find_days(owner: User, query: DaysQuery) -> QuerySet[Day]:

@@ -11,8 +11,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
-from stillthread.log.clocks import is_odd
-from stillthread.trade.entries import ENTRY_KINDS
+from stillthread.api import ENTRY_KINDS, is_odd
 from waters.models import Water
 
 KINDS = [(kind.key, kind.key.capitalize()) for kind in ENTRY_KINDS.values()]

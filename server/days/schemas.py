@@ -14,7 +14,7 @@ from pydantic import AwareDatetime, Base64Bytes
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
-from stillthread.ranges import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MPS
+from stillthread.api import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MPS
 
 WallMs = Annotated[int, Field(ge=0, le=253_370_764_800_000)]  # to the year 9999
 

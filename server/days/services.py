@@ -24,15 +24,21 @@ from advice.serializers import show_phrase
 from days.models import Day, Entry, Photo, Presentation
 from days.schemas import AdviceIn, DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from days.tally import facts_of, stale, told_of
-from stillthread.depth.picture import Conditions, read_water
-from stillthread.log.clocks import DeviceClock, put_right
-from stillthread.log.depths import depth_of_take
-from stillthread.log.fish import condition_pct, usual_weight_kg
-from stillthread.phrase import Phrase
-from stillthread.plan.casting_water import check_leader_fits, water_for
-from stillthread.sinking.spread import simulate_spread
-from stillthread.trade.entries import DEPTH_TOLD
-from stillthread.water.comfort import species_named
+from stillthread.api import (
+    DEPTH_TOLD,
+    Conditions,
+    DeviceClock,
+    Phrase,
+    check_leader_fits,
+    condition_pct,
+    depth_of_take,
+    put_right,
+    read_water,
+    simulate_spread,
+    species_named,
+    usual_weight_kg,
+    water_for,
+)
 from waters.models import Water
 from waters.services import water_of
 

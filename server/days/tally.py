@@ -18,16 +18,23 @@ from advice.condition_schemas import ConditionsIn
 from advice.payloads import conditions_of
 from box.services import core_line
 from days.models import Catch, Day, DayFacts, Entry, Presentation, Stretch
-from stillthread.chart.marks import nearest
-from stillthread.depth.picture import WaterPicture, read_water
-from stillthread.errors import StillthreadError
-from stillthread.food.signs import SIGNS
-from stillthread.learn.exposure import LAYER_M, layer_of, layer_seconds, seconds_above_bottom
-from stillthread.learn.ways import way_of
-from stillthread.log.casts import casts_of
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.trade.entries import ENTRY_KINDS, fish_among
-from stillthread.water.seasonal import northern_day
+from stillthread.api import (
+    ENTRY_KINDS,
+    LOG_LAYER_M,
+    RETRIEVES,
+    SIGNS,
+    StillthreadError,
+    WaterPicture,
+    casts_of,
+    fish_among,
+    layer_of,
+    layer_seconds,
+    nearest,
+    northern_day,
+    read_water,
+    seconds_above_bottom,
+    way_of,
+)
 
 Named = tuple[str, float, float]
 AT_ONCE = 40
@@ -39,7 +46,7 @@ SHORTEST_S = 1.0  # a take counts in a layer that the fly had only just come to
 def told_of(picture: WaterPicture) -> dict[str, Any]:
     """Return what the log keeps of a picture: what it said of each layer, and what the water was like."""
     deepest = picture.conditions.deepest_m
-    middles = LAYER_M * (np.arange(max(int(np.ceil(deepest / LAYER_M)), 1)) + 0.5)
+    middles = LOG_LAYER_M * (np.arange(max(int(np.ceil(deepest / LOG_LAYER_M)), 1)) + 0.5)
     return {
         "worth": np.round(picture.belief.worth(np.minimum(middles, deepest)), 4).tolist(),
         "light": round(picture.brightness, 3),

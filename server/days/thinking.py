@@ -17,12 +17,8 @@ from advice.choice_schemas import ChoicesIn
 from advice.search_schemas import MovesIn, SearchTableIO
 from days.models import Day, Entry, Presentation
 from days.services import path_of
-from stillthread.plan.search_table.table import as_json, met_of
-from stillthread.search.changing import Change, Tackle, change_between, learnt
-from stillthread.search.day import Table, Thinker
-from stillthread.search.log import read_log
-from stillthread.search.presentation import Presentation as SearchPresentation
-from stillthread.trade.entries import DEPTH_TOLD
+from stillthread.api import DEPTH_TOLD, Change, Table, Tackle, Thinker, as_json, change_between, learnt, met_of, read_log
+from stillthread.api import Presentation as SearchPresentation
 
 _thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
 _thinking = threading.Lock()

@@ -8,8 +8,7 @@ from typing import Any
 import numpy as np
 import shapely
 
-from stillthread.chart.plane import Plane
-from stillthread.errors import FloatArray
+from stillthread.api import FloatArray, Plane
 
 
 @dataclass(frozen=True)

@@ -19,10 +19,7 @@ from box.services import items_of
 from days.models import Day, Entry, Presentation
 from days.schemas import DayIn
 from days.tally import tally, told_of
-from stillthread.depth.picture import read_water
-from stillthread.log.depths import depth_of_take
-from stillthread.plan.casting_water import water_for
-from stillthread.sinking.spread import simulate_spread
+from stillthread.api import depth_of_take, read_water, simulate_spread, water_for
 from waters.models import Water
 
 MONTHS = (4, 5, 6, 7, 8, 9, 10)

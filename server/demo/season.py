@@ -20,22 +20,30 @@ from days import services as log
 from days.models import Day
 from days.schemas import AdviceIn, DayIn, EntryIn, LoggedPresentationIn
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
-from stillthread.depth.picture import WaterPicture, read_water
-from stillthread.food.signs import SIGNS
-from stillthread.plan.box import Box
-from stillthread.plan.casting_water import water_for
-from stillthread.plan.choose import MOOD, given_for
-from stillthread.plan.exposure import quick_exposure
-from stillthread.plan.methods import METHODS
-from stillthread.plan.option import Option
-from stillthread.plan.scoring.scorer import Scorer
-from stillthread.rules.water_rules import WaterRules
-from stillthread.sinking.cast import Cast, CastResult, simulate
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle.flybox import BoxFly
-from stillthread.tackle.rig import PlacedFly, Rig
-from stillthread.trade.schools import SCHOOLS
-from stillthread.water.seasonal import season_progress, seasonal_ensemble
+from stillthread.api import (
+    METHODS,
+    MOOD,
+    RETRIEVES,
+    SCHOOLS,
+    SIGNS,
+    Box,
+    BoxFly,
+    Cast,
+    CastResult,
+    Option,
+    PlacedFly,
+    Rig,
+    Scorer,
+    WaterPicture,
+    WaterRules,
+    given_for,
+    quick_exposure,
+    read_water,
+    season_progress,
+    seasonal_ensemble,
+    simulate,
+    water_for,
+)
 from waters.marks import save_mark
 from waters.models import Mark, Water
 from waters.services import lake_of, rules_of, save_water

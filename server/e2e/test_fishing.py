@@ -13,7 +13,7 @@ from days.models import Day, Entry, Photo, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 from project.tests.people import picture
-from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.api import RETRIEVES
 from waters.services import save_water
 
 

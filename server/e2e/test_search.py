@@ -13,19 +13,22 @@ from days.models import Day, Entry, Presentation
 from e2e.angler import AnglerTestCase
 from e2e.chromium import PHONE
 from project.tests.people import JSON, conditions
-from stillthread.search.day import think
+from stillthread.api import read_log, think
 from waters.services import save_water
 
+# What crosses to the device's Python and back, as the package that carries it writes it down.
 ASK = """([worker, questions]) => new Promise((done, fail) => {
   const device = new Worker(worker, { type: 'module' }), answers = []
   device.onerror = () => fail(new Error('no worker'))
   device.onmessage = ({ data }) => {
-    if (data.failed) fail(new Error(data.failed))
-    if (!data.answer) return
-    answers.push(data.answer)
+    if (!data.id) return
+    if (data.type !== 'RAW') fail(new Error(JSON.stringify(data)))
+    answers.push(data.value)
     if (answers.length === questions.length) done(answers)
   }
-  questions.forEach(([given, asked], id) => device.postMessage({ id: id + 1, call: 'think', given, asked }))
+  const raw = (value) => ({ type: 'RAW', value })
+  questions.forEach(([given, asked], id) =>
+    device.postMessage({ id: `${id + 1}`, type: 'APPLY', path: ['ask'], argumentList: ['think', given, asked].map(raw) }))
 })"""
 REMEMBER = """
 window.asked = []
@@ -33,18 +36,29 @@ const Usual = window.Worker
 window.Worker = class extends Usual {
   constructor(...how) {
     super(...how)
-    let given = ''
-    const open = new Map(), send = this.postMessage.bind(this)
-    this.postMessage = (question) => {
-      given = question.given ?? given
-      open.set(question.id, { given, asked: question.asked })
-      send(question)
+    const open = new Map(), long = {}, send = this.postMessage.bind(this)
+    this.postMessage = (question, ...more) => {
+      if (String(question?.path) === 'ask') {
+        const [call, given, asked] = question.argumentList.map((one) => one.value)
+        long[call] = given ?? long[call]
+        open.set(question.id, { call, given: long[call], asked })
+      }
+      send(question, ...more)
     }
     this.addEventListener('message', ({ data }) => {
-      if (data.answer) window.asked.push({ ...open.get(data.id), answer: data.answer })
+      const question = open.get(data?.id)
+      if (question?.call === 'think' && data.type === 'RAW') window.asked.push({ ...question, answer: data.value })
     })
   }
 }"""
+
+
+def run_of(one: dict[str, Any]) -> dict[str, Any]:
+    """Return a presentation of the table as a device keeps what was fished."""
+    flies = [{"name": fly["name"], "depth_m": path} for fly, path in zip(one["flies"], one["depth_m"], strict=True)]
+    kind = "cast" if one["float_m"] is None else "hang"
+    run = {"time_s": one["time_s"], "flies": flies, "set_depth_m": one["float_m"]}
+    return {"key": None, "line": one["line"], "kind": kind, **run}
 
 
 def close(test: AnglerTestCase, a: Any, b: Any, path: str = "") -> None:
@@ -77,17 +91,16 @@ class SearchTests(AnglerTestCase):
         asked = {"conditions": conditions(self.water)}
         table = self.client.post("/api/searches", asked, content_type=JSON).json()["table"]
         first, second = table["options"][0], table["options"][3]
-        cases: list[dict[str, Any]] = [{}]
-        happened: list[dict[str, Any]] = []
+        nothing: dict[str, Any] = {"fished": {"a": run_of(first), "b": {**run_of(second), "key": second["key"]}}, "entries": []}
+        cases: list[dict[str, Any]] = [nothing]
         for i, kind in enumerate(("nothing", "nothing", "knock", "nothing", "take", "lost", "nothing", "landed")):
-            which, at = ("a", 4.0 * i) if i < 5 else ("b", 4.0 * i)
-            one = first if which == "a" else second
-            depth = one["depth_m"][0][len(one["time_s"]) // 2]
-            happened = [*happened, {"kind": "cast", "fished": which, "at_min": at}]
-            happened = [*happened, {"kind": kind, "fished": which, "at_min": at + 2.5, "depth_m": depth}]
-            cases.append({"fished": {"a": first, "b": second}, "happened": happened, "now_min": at + 3.0})
+            which, at_s = ("a", 240.0 * i) if i < 5 else ("b", 240.0 * i)
+            cast = {"kind": "cast", "fished": which, "at_s": at_s}
+            ended = {"kind": kind, "fished": which, "at_s": at_s + 150.0, "elapsed_s": None if i == 5 else 60.0}
+            cases.append({**nothing, "entries": [*cases[-1]["entries"], cast, ended], "now_s": at_s + 180.0})
         cases += [{**cases[-1], "school": "static", "refused": [{"key": second["key"]}]}, {**cases[4], "most_min": 5.0}]
-        cases.append({"happened": [{"kind": "told", "at_min": 2.0, "depth_m": 4.0}, {"kind": "place", "at_min": 30.0}]})
+        heard = [{"kind": "told", "at_s": 120.0, "depth_m": 4.0}, {"kind": "place", "at_s": 1800.0}]
+        cases.append({**nothing, "entries": heard})
         page = self.open(PHONE)
         page.goto("/")
         worker = next((settings.WEB_BUILD_DIR / "assets").glob("worker-*.js")).name
@@ -95,7 +108,7 @@ class SearchTests(AnglerTestCase):
         told = page.evaluate(ASK, [f"/assets/{worker}", questions])
         self.assertEqual(len(told), len(cases))
         for case, answer in zip(cases, told, strict=True):
-            close(self, json.loads(answer), json.loads(json.dumps(think(table, case))))
+            close(self, json.loads(answer), json.loads(json.dumps(think(table, read_log(table, case)))))
         self.assert_no_faults()
 
     def test_a_day_without_signal_is_thought_through_and_a_move_is_made_once_there_is_one(self) -> None:
@@ -131,7 +144,8 @@ class SearchTests(AnglerTestCase):
         asked = page.evaluate("window.asked")
         self.assertGreater(len(asked), 3)
         for question in asked[-4:]:
-            answer = think(json.loads(question["given"]), json.loads(question["asked"]))
+            table = json.loads(question["given"])
+            answer = think(table, read_log(table, json.loads(question["asked"])))
             close(self, json.loads(question["answer"]), json.loads(json.dumps(answer)))
         self.contexts[-1].set_offline(False)
         expect(page.get_by_text("all sent")).to_be_visible()

@@ -14,8 +14,7 @@ from ninja import Field, File, Router, Schema, Status, UploadedFile
 from accounts.people import person
 from instruments import services
 from instruments.models import Instrument
-from stillthread.errors import BadFile
-from stillthread.formats.nmea import MOST_BYTES, read_nmea_log
+from stillthread.api import NMEA_MOST_BYTES, BadFile, read_nmea_log
 from waters.chart_api import SurveyOut
 from waters.models import Survey
 from waters.services import water_of
@@ -161,8 +160,8 @@ def get_forecast(request: HttpRequest, water_id: int) -> dict[str, Any]:
 @router.post("/nmea-logs", operation_id="create_nmea_log", response={200: NmeaLogOut, 422: Problem})
 def create_nmea_log(request: HttpRequest, file: File[UploadedFile]) -> dict[str, Any]:
     """Read a log of NMEA 0183 sentences, at most 10 MB, and return the last value of each kind. Nothing is stored."""
-    if (file.size or 0) > MOST_BYTES:
-        raise BadFile(f"The log is larger than {MOST_BYTES // 1_000_000} MB. Split it.", field="log")
+    if (file.size or 0) > NMEA_MOST_BYTES:
+        raise BadFile(f"The log is larger than {NMEA_MOST_BYTES // 1_000_000} MB. Split it.", field="log")
     log = read_nmea_log(file.read())
     last = (log.latest(kind) for kind in ("depth", "water", "wind", "position"))
     return {

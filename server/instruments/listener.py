@@ -18,7 +18,7 @@ from django.db import DatabaseError, connections, transaction
 from django.utils import timezone
 
 from instruments.models import Instrument, Measurement
-from stillthread.formats.nmea import Measured, Reader
+from stillthread.api import Measured, Reader
 
 logger = logging.getLogger(__name__)
 

@@ -20,9 +20,7 @@ from django.utils import timezone
 from accounts.models import User
 from instruments import hearing
 from instruments.models import Forecast, Instrument, Measurement
-from stillthread.errors import BadInput, StillthreadError
-from stillthread.formats.forecast_json import read_forecast_json
-from stillthread.formats.nmea import Measured, soundings_of
+from stillthread.api import BadInput, Measured, StillthreadError, read_forecast_json, soundings_of
 from waters.models import Survey, Water
 from waters.soundings import add_survey
 

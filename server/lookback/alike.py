@@ -13,12 +13,17 @@ from advice.payloads import conditions_of
 from advice.serializers import show_phrase
 from days.models import DayFacts, Stretch
 from days.tally import LAYERS, tally
-from stillthread.depth.picture import Conditions
-from stillthread.learn.alike import DayTraits, alikeness
-from stillthread.learn.leaning import Lean, LikeDay, lean_of
-from stillthread.water.light import surface_brightness
-from stillthread.water.seasonal import northern_day
-from stillthread.weather.sun import sun_elevation_deg
+from stillthread.api import (
+    Conditions,
+    DayTraits,
+    Lean,
+    LikeDay,
+    alikeness,
+    lean_of,
+    northern_day,
+    sun_elevation_deg,
+    surface_brightness,
+)
 
 LEAST_ALIKE, MOST_DAYS, SHOWN = 0.05, 40, 6
 TRAITS = ("northern_day", "surface_c", "light", "wind_mps", "secchi_m", "water_id")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.apps import AppConfig
 
 
@@ -10,6 +12,11 @@ class LookbackConfig(AppConfig):
 
     def ready(self) -> None:
         from advice.leaning import lean_by
-        from lookback.alike import lean_for
+
+        def lean_for(*given: Any) -> Any:
+            # A command that only keeps the store loads no simulator.
+            from lookback.alike import lean_for
+
+            return lean_for(*given)
 
         lean_by(lean_for)

@@ -19,9 +19,7 @@ from days.schemas import DaysQuery
 from days.tally import tally
 from lookback.rates import show_rate
 from lookback.stretches import Way
-from stillthread.learn.audit import Correction, Promise, correction_of, reliability
-from stillthread.learn.rates import Group, rates_of
-from stillthread.phrase import Phrase
+from stillthread.api import Correction, Group, Phrase, Promise, correction_of, rates_of, reliability
 from waters.models import Water
 from waters.services import water_of
 

@@ -21,10 +21,8 @@ from days.models import Entry
 from days.services import stored_once
 from lookback.models import Trial
 from lookback.schemas import TrialIn
-from stillthread.learn.calibrating import Calibration, Timed, calibrated, timed_level
-from stillthread.learn.touching import timed_touch
-from stillthread.sinking.cast import Cast, level_water
-from stillthread.tackle import lines
+from stillthread.api import Calibration, Cast, Timed, calibrated, level_water, timed_level, timed_touch
+from stillthread.api import Line as CoreLine
 
 MOST_TRIALS, MOST_TOUCHES = 60, 12
 _ACTION: TypeAdapter[CastIn | HangIn | TowIn] = TypeAdapter(ActionIn)
@@ -34,7 +32,7 @@ def trials_of(owner: User, line_id: int) -> QuerySet[Trial]:
     return Trial.objects.filter(line=item_of(Line, owner, line_id), undone_at=None)
 
 
-def by_label(line: Line) -> lines.Line:
+def by_label(line: Line) -> CoreLine:
     """Return a line as its label has it."""
     label = line.sink_rate_mps if line.label_mps is None else line.label_mps
     return core_line({**vars(line), "sink_rate_mps": label, "rate_spread": None})

@@ -9,8 +9,7 @@ from advice.serializers import show_phrase
 from days.schemas import DaysQuery
 from days.tally import tally
 from lookback.stretches import ORDERED, StretchRows, Way, fished, grouped
-from stillthread.learn.comparing import best_of, compared_words
-from stillthread.learn.rates import Rate, rates_of
+from stillthread.api import Rate, best_of, compared_words, rates_of
 
 MOST_WAYS = 24
 """That a chart shows; of more flies or spots the least fished are left out and counted."""

@@ -12,7 +12,7 @@ from pydantic import AwareDatetime
 
 from advice.picture_schemas import PhraseOut
 from days.schemas import DepthOut
-from stillthread.ranges import TRIAL_DEPTH_M, TRIAL_S, WATER_C
+from stillthread.api import TRIAL_DEPTH_M, TRIAL_S, WATER_C
 
 By = Literal[
     "depth", "above_bottom", "temperature", "light", "wind", "method", "fly", "line", "retrieve", "spot", "hour", "month"

@@ -15,9 +15,7 @@ from days.finding import where_of
 from days.models import Stretch
 from days.schemas import DaysQuery
 from days.tally import LAYERS
-from stillthread.learn.exposure import LAYER_M
-from stillthread.learn.rates import Group
-from stillthread.phrase import Phrase
+from stillthread.api import LOG_LAYER_M, Group, Phrase
 
 Floats: TypeAlias = np.ndarray[Any, np.dtype[np.float64]]
 Ints: TypeAlias = np.ndarray[Any, np.dtype[np.int64]]
@@ -173,7 +171,7 @@ def _by_level(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Gro
         .sum(axis=2, dtype=float)
         for row in (first + (1 if of == "takes" else 2), first)
     )
-    step = LAYER_M * LAYER_GROUP
+    step = LOG_LAYER_M * LAYER_GROUP
     ways, groups = [], []
     for part in range(min(parts, DEEPEST_SHOWN)):
         on = hours[:, part] > 0.0

@@ -8,7 +8,7 @@ from typing import Any
 from accounts.models import User
 from days.models import DayFacts
 from days.tally import tally
-from stillthread.food.catalogue import FOODS
+from stillthread.api import FOODS
 from waters.services import water_of
 
 MOST_POINTS = 400

@@ -25,11 +25,7 @@ from practice.services import (
     show_seen,
     water_of_day,
 )
-from stillthread.plan.option import Option
-from stillthread.practice import game
-from stillthread.practice.fished import shot_of
-from stillthread.practice.scenario import Scenario
-from stillthread.practice.truth import DAY_MIN
+from stillthread.api import DAY_MIN, Option, Scenario, game, shot_of
 
 HOUR_MIN = 60.0
 

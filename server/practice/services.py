@@ -21,21 +21,34 @@ from advice.run_serializers import show_action
 from advice.serializers import show_picture
 from practice.models import PracticeDay
 from practice.schemas import ActIn, PracticeDayIn, ShotIn
-from stillthread.depth.picture import read_water
-from stillthread.errors import BadInput
-from stillthread.plan.box import Box
-from stillthread.plan.casting_water import water_for
-from stillthread.plan.choose import Plan, choose
-from stillthread.plan.option import Option
-from stillthread.practice import game
-from stillthread.practice.debrief import by_advice, fished_by
-from stillthread.practice.fished import search_of, shot_of
-from stillthread.practice.scenario import Own, Scenario, another_day, check_seed, read_so_far, scenario_of, seed_of_week
-from stillthread.practice.scenario_levels import new_seed
-from stillthread.practice.truth import DAY_MIN, READING_MIN
-from stillthread.rules.water_rules import WaterRules
-from stillthread.tackle.starter import STARTER_FLIES, starter_lines
-from stillthread.trade.schools import SCHOOLS
+from stillthread.api import (
+    DAY_MIN,
+    READING_MIN,
+    SCHOOLS,
+    STARTER_FLIES,
+    BadInput,
+    Box,
+    Option,
+    Own,
+    Plan,
+    Scenario,
+    WaterRules,
+    another_day,
+    by_advice,
+    check_seed,
+    choose,
+    fished_by,
+    game,
+    new_seed,
+    read_so_far,
+    read_water,
+    scenario_of,
+    search_of,
+    seed_of_week,
+    shot_of,
+    starter_lines,
+    water_for,
+)
 from waters.services import water_of
 
 MOST_DAYS = 500

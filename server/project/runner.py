@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import traceback
 import warnings
 from pathlib import Path
 from typing import Any
@@ -11,7 +12,7 @@ from unittest import TestSuite, TextTestResult
 import django.test.runner
 from django.conf import settings
 from django.db import connections
-from django.test.runner import DiscoverRunner, ParallelTestSuite
+from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
 
 # What takes longest is begun first, so that no process is left with it alone at the end.
 LONGEST_FIRST = ("PracticeTests", "ContractTests", "AccessTests", "SearchTests", "ServedTests", "UpgradeTests")
@@ -30,10 +31,33 @@ def _weight(subsuite: Any) -> tuple[int, int]:
     return (1 if first.__module__.startswith("e2e.") else 2), 0
 
 
+class TellingResult(RemoteTestResult):
+    """What a worker tells of a test: a fault goes as text, since neither every exception nor every subtest can be sent."""
+
+    def addError(self, test: Any, err: Any) -> None:
+        super().addError(test, _told(err))
+
+    def addFailure(self, test: Any, err: Any) -> None:
+        super().addFailure(test, _told(err))
+
+    def addSubTest(self, test: Any, subtest: Any, err: Any) -> None:
+        if err is not None:
+            super().addFailure(test, _told(err, f"{subtest}\n"))
+
+
+def _told(err: Any, where: str = "") -> Any:
+    return AssertionError, AssertionError(where + "".join(traceback.format_exception(*err))), None
+
+
+class TellingRunner(RemoteTestRunner):
+    resultclass = TellingResult
+
+
 class LongestFirstSuite(ParallelTestSuite):
     """Classes of tests in several processes, the longest first."""
 
     init_worker = _in_a_worker
+    runner_class = TellingRunner
 
     def __init__(self, subsuites: Any, *args: Any, **kwargs: Any) -> None:
         super().__init__(sorted(subsuites, key=_weight), *args, **kwargs)

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE, DemoLake
-from stillthread.formats.nmea import sentence
+from stillthread.api import sentence
 
 LAKES = {"brennholt": BRENNHOLT_LAKE, "trescanas": TRESCANAS_LAKE}
 BOAT_MPS = 1.2

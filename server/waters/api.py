@@ -11,7 +11,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from accounts.people import person
-from stillthread.ranges import (
+from stillthread.api import (
     ALTITUDE_M,
     BAG_LIMIT,
     BOTTOM_DEPTH_M,

@@ -15,10 +15,17 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
 from accounts.people import person
-from stillthread.errors import BadFile
-from stillthread.ranges import CAST_M, LATITUDE_DEG, LONGITUDE_DEG, MARK_DEPTH_M, WIND_FROM_DEG, WIND_MPS
-from stillthread.trade.usual import USUAL_CAST_M
-from stillthread.weather.wind import Wind
+from stillthread.api import (
+    CAST_M,
+    LATITUDE_DEG,
+    LONGITUDE_DEG,
+    MARK_DEPTH_M,
+    USUAL_CAST_M,
+    WIND_FROM_DEG,
+    WIND_MPS,
+    BadFile,
+    Wind,
+)
 from waters.chart_files import MOST_BYTES, geojson_of, gpx_of, take_chart_file
 from waters.chart_serializers import shores, show_chart, show_section, show_standing
 from waters.marks import mark_of, marks_of, save_mark

@@ -8,13 +8,18 @@ from typing import Any
 import numpy as np
 from django.db import transaction
 
-from stillthread.chart.marks import Mark as CoreMark
-from stillthread.errors import BadFile
-from stillthread.formats.chart_geojson import read_chart_geojson, write_chart_geojson
-from stillthread.formats.marks_gpx import read_marks_gpx, write_marks_gpx
-from stillthread.formats.nmea import read_nmea_log, soundings_of
-from stillthread.formats.profile_csv import DepthUnit
-from stillthread.formats.soundings_csv import read_soundings_csv
+from stillthread.api import (
+    BadFile,
+    DepthUnit,
+    read_chart_geojson,
+    read_marks_gpx,
+    read_nmea_log,
+    read_soundings_csv,
+    soundings_of,
+    write_chart_geojson,
+    write_marks_gpx,
+)
+from stillthread.api import Mark as CoreMark
 from waters.marks import core_marks, marks_of, save_mark
 from waters.models import DepthMap, Mark, Water
 from waters.outlines import outline_of

@@ -7,15 +7,22 @@ from typing import Any
 import numpy as np
 from common.problems import Refused
 
-from stillthread.chart import shapes
-from stillthread.chart.fetch import longest_fetch_km, shore_exposure
-from stillthread.chart.soundings import DepthGrid
-from stillthread.chart.standing import ShoreExposure, drift_along_s, exposure_at, stand
-from stillthread.depth.picture import WaterPicture
-from stillthread.errors import FloatArray
-from stillthread.phrase import Phrase
-from stillthread.weather.effects import wind_effects
-from stillthread.weather.wind import Wind
+from stillthread.api import (
+    DepthGrid,
+    FloatArray,
+    Phrase,
+    ShoreExposure,
+    WaterPicture,
+    Wind,
+    drift_along_s,
+    drop_offs,
+    exposure_at,
+    longest_fetch_km,
+    section,
+    shore_exposure,
+    stand,
+    wind_effects,
+)
 from waters.marks import MOST_MARKS, marks_of
 from waters.models import Mark, Water
 from waters.outlines import need_outline, outline_of, plane_of
@@ -34,7 +41,7 @@ def show_chart(water: Water) -> dict[str, Any]:
         "area_m2": outline.area_m2 if outline else None,
         "longest_fetch_km": longest_fetch_km(outline) if outline else None,
         "grid": _show_grid(grid) if grid else None,
-        "drop_offs": [np.round(line, 1).tolist() for line in shapes.drop_offs(grid)[:40]] if grid else [],
+        "drop_offs": [np.round(line, 1).tolist() for line in drop_offs(grid)[:40]] if grid else [],
         "soundings": sum(count for count in water.surveys.values_list("count", flat=True)),
         "spikes": grid.spikes if grid else 0,
         "marks": [show_mark(m) | {"x_m": float(x), "y_m": float(y)} for m, (x, y) in zip(marks, places, strict=True)],
@@ -129,7 +136,7 @@ def show_section(water: Water, start: FloatArray, end: FloatArray, wind: Wind) -
     if grid is None:
         text = "No soundings yet: there is no bottom to cut through."
         raise Refused(422, "no_soundings", text, {"soundings": text})
-    along, depth = shapes.section(grid, start, end)
+    along, depth = section(grid, start, end)
     return {
         "distance_m": np.round(along, 1).tolist(),
         "depth_m": [None if np.isnan(d) else round(float(d), 2) for d in depth],

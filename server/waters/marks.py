@@ -10,9 +10,8 @@ from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 
-from stillthread.chart.marks import Mark as CoreMark
-from stillthread.chart.outline import Outline
-from stillthread.errors import BadInput
+from stillthread.api import BadInput, Outline
+from stillthread.api import Mark as CoreMark
 from waters.models import Mark, Water
 from waters.outlines import outline_of, plane_of
 

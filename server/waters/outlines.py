@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from common.problems import Refused
 
-from stillthread.chart.outline import Outline, read_outline
-from stillthread.chart.plane import Plane
+from stillthread.api import Outline, Plane, read_outline
 from waters.models import Water
 
 

@@ -9,7 +9,7 @@ from common.problems import Problem
 from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
-from stillthread.chart.coordinates import MOST_LETTERS, read_place, written
+from stillthread.api import MOST_LETTERS, read_place, written
 
 router = Router(tags=["waters"])
 

@@ -13,11 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from accounts.models import User
-from stillthread.errors import BadInput
-from stillthread.rules.water_rules import Days, MethodBan, WaterRules
-from stillthread.water.comfort import species_named
-from stillthread.water.seasonal import Lake
-from stillthread.weather.sun import Place
+from stillthread.api import BadInput, Days, Lake, MethodBan, Place, WaterRules, species_named
 from waters.models import Water
 from waters.outlines import outline_of
 from waters.soundings import change_chart

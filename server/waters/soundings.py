@@ -14,13 +14,18 @@ from common.problems import Refused
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
-from stillthread.chart.fetch import longest_fetch_km
-from stillthread.chart.lake_shape import hypsography_of
-from stillthread.chart.outline import Outline, read_outline
-from stillthread.chart.plane import Plane
-from stillthread.chart.soundings import DepthGrid, depth_grid_of
-from stillthread.errors import BadInput, FloatArray
-from stillthread.water.hypsography import Hypsography
+from stillthread.api import (
+    BadInput,
+    DepthGrid,
+    FloatArray,
+    Hypsography,
+    Outline,
+    Plane,
+    depth_grid_of,
+    hypsography_of,
+    longest_fetch_km,
+    read_outline,
+)
 from waters.models import DepthMap, Survey, Water
 from waters.outlines import plane_of
 

@@ -15,7 +15,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection
 from stillthread.tackle.lines import LINE_CLASSES, Line, Stretch
 
-MOST_BYTES = 1_000_000
+BOX_CSV_MOST_BYTES = 1_000_000
 MOST_ROWS = 400
 FLY_COLUMNS = (
     "name", "foods", "style", "colour", "hook_size", "dressing", "wire", "bead", "bead_mm", "foam_mm3", "extra_g", "left",
@@ -126,7 +126,7 @@ def _write(columns: Sequence[str], cells: Iterable[Sequence[object]]) -> bytes:
 
 def _read(data: bytes, what: str, needed: tuple[str, ...]) -> list[tuple[int, Row]]:
     """Return (1-based line number, cells by column) for every row below the header."""
-    text = decode(data, MOST_BYTES, what, "Split it.")
+    text = decode(data, BOX_CSV_MOST_BYTES, what, "Split it.")
     found = rows(text, MOST_ROWS, what, f"These are needed at least: {' and '.join(needed)}.", "Split it.")
     header = [cell.strip().lower() for cell in found[0][1]]
     if not set(needed) <= set(header):

@@ -143,7 +143,7 @@ def look_at_log(data: bytes) -> LogTable:
     return LogTable(tuple(columns), len(body), _day_first(said))
 
 
-def read_log(
+def read_other_log(
     data: bytes, mapping: Mapping[str, int], units: Mapping[str, str] = MappingProxyType({}), *, day_first: bool = True
 ) -> tuple[list[OtherRow], list[tuple[int, str]]]:
     """Return the rows of another's log, and of those that can't be taken the 1-based line and why.

@@ -12,7 +12,7 @@ import pynmea2  # type: ignore[import-untyped]
 from stillthread.errors import BadFile
 
 LONGEST_SENTENCE = 200  # the standard says 82; some instruments run over
-MOST_BYTES = 10_000_000
+NMEA_MOST_BYTES = 10_000_000
 KNOT_MPS = 0.514444
 
 
@@ -178,8 +178,8 @@ def read_nmea_log(data: bytes) -> NmeaLog:
     BadFile
         Too large, or not one sentence in it that could be read.
     """
-    if len(data) > MOST_BYTES:
-        raise BadFile(f"The log is larger than {MOST_BYTES // 1_000_000} MB. Split it.", field="log")
+    if len(data) > NMEA_MOST_BYTES:
+        raise BadFile(f"The log is larger than {NMEA_MOST_BYTES // 1_000_000} MB. Split it.", field="log")
     reader = Reader()
     measured = [*reader.feed(data), *reader.finish()]
     if reader.good == 0:

@@ -14,7 +14,7 @@ from stillthread.water.oxygen import OxygenReading
 from stillthread.water.profile import MOST_READINGS
 from stillthread.water.reading import Reading
 
-MOST_BYTES = 1_000_000
+PROFILE_CSV_MOST_BYTES = 1_000_000
 MOST_LOGGED = 20_000
 ONE_CAST = "Send one cast of readings."
 LOGGER_STEP_M = Sourced(0.25, "m", "ours", "finer than a thermocline, coarser than the swing of a boat")
@@ -68,7 +68,7 @@ def read_profile_csv(
         Empty, too large, not text, one column, no header, text among numbers, depth going up without a time column, or a
         value out of range; the message gives the line.
     """
-    text = decode(data, MOST_BYTES, "profile", ONE_CAST)
+    text = decode(data, PROFILE_CSV_MOST_BYTES, "profile", ONE_CAST)
     found_rows = rows(text, MOST_LOGGED, "profile", "Two are needed: depth and temperature.", ONE_CAST)
     header = found_rows[0][1]
     if all(number(cell) is not None for cell in header):

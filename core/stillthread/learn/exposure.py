@@ -8,12 +8,12 @@ import numpy as np
 
 from stillthread.errors import FloatArray, check_range
 
-LAYER_M = 0.5
+LOG_LAYER_M = 0.5
 
 
 def layer_of(depth_m: float) -> int:
     """Return the layer of a depth [m], counted from the top."""
-    return int(max(depth_m, 0.0) / LAYER_M)
+    return int(max(depth_m, 0.0) / LOG_LAYER_M)
 
 
 def layer_seconds(time_s: Sequence[float], depth_m: Sequence[float], ends_s: Sequence[float]) -> FloatArray:
@@ -29,7 +29,7 @@ def layer_seconds(time_s: Sequence[float], depth_m: Sequence[float], ends_s: Seq
     Returns
     -------
     array, shape (n_layer,)
-        Seconds in each `LAYER_M`, the top first; they sum to the time fished.
+        Seconds in each `LOG_LAYER_M`, the top first; they sum to the time fished.
 
     Examples
     --------
@@ -51,7 +51,7 @@ def seconds_above_bottom(
 def _seconds(time: FloatArray, level: FloatArray, ends: FloatArray) -> FloatArray:
     if len(time) < 2 or len(ends) == 0:
         return np.zeros(1)
-    edges = LAYER_M * np.arange(1, int(level.max() / LAYER_M) + 1)
+    edges = LOG_LAYER_M * np.arange(1, int(level.max() / LOG_LAYER_M) + 1)
     # Steps are cut where they pass from one layer to another: each then lies in one.
     rise = np.diff(level)
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
@@ -60,7 +60,7 @@ def _seconds(time: FloatArray, level: FloatArray, ends: FloatArray) -> FloatArra
     cuts = (time[:-1, None] + np.where(crossed, way, 0.0) * np.diff(time)[:, None])[crossed]
     cut = np.unique(np.concatenate((time, cuts)))
     at = np.interp(cut, time, level)
-    layer = (0.5 * (at[1:] + at[:-1]) / LAYER_M).astype(np.int64)
+    layer = (0.5 * (at[1:] + at[:-1]) / LOG_LAYER_M).astype(np.int64)
     each = np.zeros((len(cut), len(edges) + 1))
     each[np.arange(1, len(cut)), layer] = np.diff(cut)
     reached = np.cumsum(each, axis=0)

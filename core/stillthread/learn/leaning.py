@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from stillthread.errors import FloatArray
-from stillthread.learn.exposure import LAYER_M
+from stillthread.learn.exposure import LOG_LAYER_M
 from stillthread.phrase import Phrase
 from stillthread.sourced import Sourced
 
@@ -32,7 +32,7 @@ class LikeDay:
 
 @dataclass(frozen=True, slots=True)
 class Lean:
-    """How the log moves the belief: `ratio` (n_layer,) by layers of `LAYER_M` from the top, of which `share` counts.
+    """How the log moves the belief: `ratio` (n_layer,) by layers of `LOG_LAYER_M` from the top, of which `share` counts.
 
     `days` like this one, their `takes`, and between which depths [m] more took than was expected, `None` where nowhere.
     """
@@ -48,7 +48,7 @@ class Lean:
 
         No two depths are moved apart by more than `most_moved`.
         """
-        middles = LAYER_M * (np.arange(len(self.ratio)) + 0.5)
+        middles = LOG_LAYER_M * (np.arange(len(self.ratio)) + 0.5)
         return np.asarray(1.0 - self.share + self.share * np.interp(depth_m, middles, self.ratio))
 
     @property
@@ -75,7 +75,7 @@ def lean_of(days: Sequence[LikeDay], deepest_m: float) -> Lean | None:
     In every layer takes are gamma-Poisson about what was expected there: (takes + a) / (expected + a). What is expected is
     scaled to as many takes as there were, so that a good day says nothing and a good depth does.
     """
-    layers = max(int(np.ceil(deepest_m / LAYER_M)), 1)
+    layers = max(int(np.ceil(deepest_m / LOG_LAYER_M)), 1)
     takes, expected = (
         np.asarray(sum((day.alike * _fit(getattr(day, name), layers) for day in days), np.zeros(layers)))
         for name in ("takes", "expected")
@@ -103,7 +103,7 @@ def _fit(values: FloatArray, layers: int) -> FloatArray:
 
 
 def _smoothing(layers: int) -> FloatArray:
-    at = LAYER_M * np.arange(layers)
+    at = LOG_LAYER_M * np.arange(layers)
     near = np.exp(-0.5 * ((at[:, None] - at[None, :]) / float(SMOOTH_M)) ** 2)
     return np.asarray(near / near.sum(axis=0, keepdims=True))
 
@@ -119,4 +119,4 @@ def _more(ratio: FloatArray, deepest_m: float) -> tuple[float, float] | None:
         first -= 1
     while last + 1 < len(ratio) and ratio[last + 1] >= level:
         last += 1
-    return LAYER_M * first, min(LAYER_M * (last + 1), deepest_m)
+    return LOG_LAYER_M * first, min(LOG_LAYER_M * (last + 1), deepest_m)

@@ -12,8 +12,6 @@ from stillthread.rules.cautions import STOP_RELEASE_C, WARM_HANDLING_C
 from stillthread.sourced import Sourced
 from stillthread.water.comfort import Species
 
-WEIGHT_SPREAD = Sourced(0.15, "1", "common-practice", "fish of one length weigh so much more or less, thin or fat")
-
 
 @dataclass(frozen=True, slots=True)
 class StandardWeight:

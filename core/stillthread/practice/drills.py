@@ -27,7 +27,7 @@ FLOAT_FOODS = MappingProxyType(
     {"rising midge pupae": (0.3, 0.6), "midge larvae": (0.1, 0.15), "shrimps over the weed": (0.2, 0.5)}
 )
 LINES = ("floating", "slow-intermediate", "fast-intermediate", "type-3", "type-5")
-KINDS = MappingProxyType(
+DRILL_KINDS = MappingProxyType(
     {
         "depth": "How deep is the fly?",
         "float": "Set the float",
@@ -105,15 +105,15 @@ def _asked(kind: str, seed: str) -> tuple[Question, float, float]:
         seconds = float(draw.choice((8, 12, 15, 20, 25, 30)))
         words = Phrase("Press, shut your eyes, count {count_s} as you do at the water, and press again.", {"count_s": seconds})
         return Question(kind, words, "s"), seconds, seconds
-    raise BadInput(f"drill {kind!r} is not known. Known: {', '.join(KINDS)}.", field="kind")
+    raise BadInput(f"drill {kind!r} is not known. Known: {', '.join(DRILL_KINDS)}.", field="kind")
 
 
-def ask(kind: str, seed: str) -> Question:
+def ask_drill(kind: str, seed: str) -> Question:
     """Return the question of a seed."""
     return _asked(kind, seed)[0]
 
 
-def score(kind: str, seed: str, answer: float) -> Scored:
+def score_drill(kind: str, seed: str, answer: float) -> Scored:
     """Return how an answer did: metres, seconds, or the place of a choice.
 
     Raises

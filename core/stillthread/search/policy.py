@@ -18,7 +18,6 @@ FREE_ABOVE = 0.02
 """Of what staying brings, what a change has to add that takes no time: another count costs nothing but the thought."""
 CANDIDATES = 3
 EMPTY, SETTLED_MIN = 0.25, 20.0
-BEST_OF_KNOWN = 0.75
 _R = len(RATES_PMIN)
 
 

@@ -35,7 +35,6 @@ from stillthread.sinking.thread import FINE, QUICK
 from stillthread.tackle.lines import SLOWEST_SINK_MPS, Line, Stretch
 from stillthread.tackle.rig import PlacedFly, Rig
 
-IN_TEN = 8
 # A normal spread holds eight in ten within so many standard deviations.
 EIGHT_IN_TEN = 1.2816
 _FIRST_ROW = (1, 1, -1, 1, 1, 1, -1, -1, -1, 1, -1)

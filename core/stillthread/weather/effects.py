@@ -22,7 +22,6 @@ BOAT_WINDAGE_M2 = Sourced(1.5, "m2", "ours", "drag area in the wind of a small b
 HULL_M2 = Sourced(0.6, "m2", "ours", "drag area of its hull in the water, broadside")
 DROGUE_M2 = Sourced(1.3, "m2", "ours", "drag area of a drogue about 1.2 m across")
 WIND_DRAG = Sourced(1.3e-3, "1", "imberger-hamblin-1982", "drag coefficient of wind on a lake, moderate winds")
-LONG_BLOW_H = Sourced(4.0, "h", "common-practice", "after some hours of blow the warm layer has moved; the number is ours")
 
 WEAK_LAYERS_JM2 = 30.0  # ours: about what a near gale does to a lake in a day
 

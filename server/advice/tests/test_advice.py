@@ -11,10 +11,7 @@ from advice.action_schemas import CastingIn
 from advice.condition_schemas import AssumedName, ConditionsIn
 from advice.payloads import cast_of, conditions_of, rig_of
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions, presentation
-from stillthread.depth.assumed import NAMES
-from stillthread.depth.picture import read_water
-from stillthread.plan.casting_water import water_for
-from stillthread.sinking.cast import simulate
+from stillthread.api import NAMES, read_water, simulate, water_for
 
 
 class AdviceTests(PeopleTestCase):

@@ -5,8 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from project.tests.people import PeopleTestCase, conditions, presentation
-from stillthread import ranges
-from stillthread.ranges import Range
+from stillthread.api import Range, ranges
 
 CONDITIONS = {
     "wind_speed_mps": ranges.WIND_MPS, "wind_from_deg": ranges.WIND_FROM_DEG, "cloud_fraction": ranges.SHARE,

@@ -8,7 +8,7 @@ from datetime import timedelta
 from typing import Any
 
 from project.tests.people import FLY, THEN, PeopleTestCase, conditions, presentation
-from stillthread.search.day import think
+from stillthread.api import think
 
 MOST_BYTES = 400_000
 

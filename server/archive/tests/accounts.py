@@ -17,7 +17,7 @@ from box.models import Float, Fly, Leader, Line, Rod, Spool
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from instruments.models import Instrument, Measurement
 from project.tests.people import CAST, FLY, LEADER, LINE, conditions, picture
-from stillthread.trade.entries import ENTRY_KINDS
+from stillthread.api import ENTRY_KINDS
 from waters.models import Mark, Survey, Water
 from waters.soundings import packed
 

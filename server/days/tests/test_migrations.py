@@ -6,6 +6,7 @@ import uuid
 from datetime import datetime, timezone
 from typing import Any
 
+from common.speeds import in_mps
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.test import TransactionTestCase
@@ -15,7 +16,7 @@ from advice.condition_schemas import ConditionsIn
 from advice.payloads import conditions_of
 from demo.season import BRENNHOLT
 from project.tests.people import LEADER, LINE, PASSWORD
-from stillthread.depth.picture import read_water
+from stillthread.api import read_water
 from waters.models import Water
 from waters.services import save_water
 
@@ -76,9 +77,9 @@ class MigrationTests(TransactionTestCase):
         kept_as = new.objects.get(pk=ids["cast"])
         self.assertEqual((kept_as.high_m, kept_as.conditions["water_id"]), (2.0, water.pk))
         # What a day was read as is what its presentations were fished under.
-        read = read_water(conditions_of(owner, ConditionsIn.model_validate(kept_as.conditions), logged=True))
+        read = read_water(conditions_of(owner, ConditionsIn.model_validate(in_mps(kept_as.conditions)), logged=True))
         self.assertEqual((read.conditions.at, read.conditions.readings[0].water_c, read.conditions.secchi_m), (AT, 14.0, 3.0))
-        told = ConditionsIn.model_validate(now.get_model("days", "Day").objects.get().conditions)
+        told = ConditionsIn.model_validate(in_mps(now.get_model("days", "Day").objects.get().conditions))
         self.assertEqual((told.at_local, told.species, told.weed_m), (datetime(2026, 7, 14, 11), "brown", 0.5))
         self.assertEqual(conditions_of(owner, told, logged=True).at, AT)
         self.assertEqual([(r.depth_m, r.water_c, r.trusted) for r in told.readings], [(0.0, 14.0, False), (6.0, 11.5, True)])

@@ -24,7 +24,7 @@ from instruments.models import Forecast, Instrument, Measurement
 from instruments.services import forecast_of
 from project.tests.people import JSON, PASSWORD, PeopleTestCase, conditions
 from standins.servers import ForecastService, StreamServer, sounder_stream, station_stream
-from stillthread.formats.nmea import sentence
+from stillthread.api import sentence
 from waters.models import Water
 from waters.services import save_water
 

@@ -12,10 +12,7 @@ from typing import Any
 from practice.models import Drill, PracticeDay
 from practice.services import scenario_of_day
 from project.tests.people import PeopleTestCase
-from stillthread.depth.picture import Conditions
-from stillthread.practice.game import play_json
-from stillthread.practice.scenario import scenario_of
-from stillthread.practice.truth import DAY_MIN
+from stillthread.api import DAY_MIN, Conditions, play_json, scenario_of
 
 
 def deal_of(path: str) -> Conditions:

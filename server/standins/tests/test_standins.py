@@ -17,8 +17,7 @@ import shapely
 
 from demo.lakes import BRENNHOLT_LAKE, TRESCANAS_LAKE
 from standins.sea import Boat, Weather
-from stillthread.formats.forecast_json import read_forecast_json
-from stillthread.formats.nmea import read_nmea_log
+from stillthread.api import read_forecast_json, read_nmea_log
 
 NOW = datetime(2026, 7, 14, 9, 0, tzinfo=timezone.utc)
 SERVER = Path(__file__).resolve().parents[2]

@@ -10,7 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from demo.lakes import BRENNHOLT_LAKE
 from project.tests.people import FLY, LEADER, LINE, PeopleTestCase, conditions
-from stillthread.formats.nmea import sentence
+from stillthread.api import sentence
 from waters.soundings import survey_points
 
 

@@ -14,7 +14,7 @@ from accounts.services import sign_up
 from demo.lakes import BRENNHOLT_LAKE
 from demo.season import BRENNHOLT
 from project.tests.people import JSON, PASSWORD
-from stillthread.chart.soundings import depth_grid_of
+from stillthread.api import depth_grid_of
 from waters import soundings
 from waters.models import DepthMap, Survey, Water
 from waters.services import save_water

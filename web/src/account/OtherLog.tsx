@@ -1,12 +1,10 @@
 /** Another's log, or one's own from a spreadsheet: its columns named, looked at, and brought in once. */
 import { useMutation } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
-import { answer, client, type Schemas } from '../api/client'
+import { answer, client } from '../api/client'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
 import { Columns } from './Columns'
-
-export type Looked = Schemas['OtherColumnsOut']
 
 export function OtherLog() {
   const picker = useRef<HTMLInputElement>(null)

@@ -5,7 +5,6 @@ import type { components, paths } from './schema'
 export type Schemas = components['schemas']
 export type Picture = Schemas['PictureOut']
 export type Choice = Schemas['ChoiceOut']
-export type Simulation = Schemas['SimulationOut']
 /** A presentation over time, by any method. */
 export type Run = Schemas['RunOut']
 /** A run with the bottom it goes over, as far as it is known: what the Column draws. */
@@ -20,7 +19,6 @@ export type Session = Schemas['SessionOut']
 export type Water = Schemas['WaterOut']
 export type Chart = Schemas['ChartOut']
 export type Day = Schemas['DayOut']
-export type Band = Schemas['BandOut']
 
 /** Lands straight, line held tight through the count, from a place that does not move. */
 export const USUAL_HANDLING = { slack: 0, loose: false, tip_mps: 0, tip_y_mps: 0, drag_mps: 0.04 } as const

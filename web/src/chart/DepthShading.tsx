@@ -2,7 +2,7 @@
 import { contours } from 'd3-contour'
 import { useMemo } from 'react'
 import type { Chart } from '../api/client'
-import { toShown, type Units } from '../format/units'
+import type { Units } from '../format/units'
 import { useUnits } from '../state/person'
 import type { View } from '../map/view'
 
@@ -80,9 +80,4 @@ export function DepthShading({ grid, view }: { grid: Grid; view: View }) {
       })}
     </g>
   )
-}
-
-/** The deepest water, in words. */
-export function deepest(grid: Grid, units: Units): string {
-  return `${toShown('depth', grid.deepest_m, units).toFixed(0)} ${units.depth_unit}`
 }

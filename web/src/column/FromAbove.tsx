@@ -213,7 +213,7 @@ function mirrored(point: Point, rod: Point, far: Point): Point {
 }
 
 /** The same in words. */
-export function saidFromAbove(run: Run, timeS: number, units: Units): string {
+function saidFromAbove(run: Run, timeS: number, units: Units): string {
   const side = run.side
   if (!side) return 'Nothing moves across the cast.'
   const depth = (metres: number) => format('depth', Math.abs(metres), units)

@@ -1,7 +1,7 @@
 /** Lanes and scales of the Column: every lane shares one depth axis, so that nothing has to cross anything else. */
 import { scaleLinear, type ScaleLinear } from 'd3-scale'
 
-export interface Lane {
+interface Lane {
   left: number
   width: number
 }

@@ -179,7 +179,7 @@ function whereIAm(): Promise<string> {
   })
 }
 
-export function degreesAndMinutes({ latitude_deg, longitude_deg }: Omit<Place, 'time_zone'>): string {
+function degreesAndMinutes({ latitude_deg, longitude_deg }: Omit<Place, 'time_zone'>): string {
   const side = (deg: number, letters: string) => {
     const thousandths = Math.round(Math.abs(deg) * 60_000)
     const minutes = ((thousandths % 60_000) / 1000).toFixed(3).padStart(6, '0')

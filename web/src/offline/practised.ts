@@ -1,5 +1,5 @@
 /** Send what was done on practice days that were taken along, act by act: apart from the log, which never waits for play. */
-import { csrfToken } from '../api/client'
+import { send } from './sender'
 import { store, written, type Taken } from './store'
 
 let sending: Promise<void> | null = null
@@ -33,35 +33,10 @@ async function sendDay(dayId: string): Promise<boolean> {
   for (;;) {
     const row = await store.taken.get(dayId)
     if (!row || row.refused !== null || waiting(row) <= 0) return true
-    const response = await send(row)
-    if (!response) return false
-    if (response.ok) {
-      await written(() => store.taken.update(dayId, row.dealt ? { sent: row.sent + 1 } : { dealt: true }))
-      continue
-    }
-    const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
-    const waits = [401, 403, 408, 429].includes(response.status) || response.status >= 500
-    if (waits || problem?.code === 'another_person') return false
-    const refused = problem?.detail ?? `Refused (${response.status}).`
-    await written(() => store.taken.update(dayId, { refused }))
-  }
-}
-
-async function send(row: Taken): Promise<Response | null> {
-  const { path, body } = next(row)
-  try {
-    return await fetch(path, {
-      method: 'PUT',
-      credentials: 'same-origin',
-      headers: {
-        'Content-Type': 'application/json',
-        'X-CSRFToken': csrfToken(),
-        // Another person may be signed in on this device by now.
-        'X-Angler': encodeURIComponent(row.username),
-      },
-      body: JSON.stringify(body),
-    })
-  } catch {
-    return null
+    const letter = { username: row.username, method: 'PUT' as const, ...next(row) }
+    const outcome = await send(letter, () => void sendPractised(row.username))
+    if ('waits' in outcome) return false
+    const done = 'refused' in outcome ? outcome : row.dealt ? { sent: row.sent + 1 } : { dealt: true }
+    await written(() => store.taken.update(dayId, done))
   }
 }

@@ -2,6 +2,7 @@
 import Dexie, { liveQuery, type DexieOptions, type EntityTable } from 'dexie'
 import { useEffect, useState } from 'react'
 import type { Action, Conditions, Drawn, Picture, Ranked, Schemas } from '../api/client'
+import type { EntryKey } from '../format/kinds'
 import { shared } from './shared'
 import type { Moment } from './moments'
 import {
@@ -91,7 +92,7 @@ export interface Search {
   refused: { key: string; why: string }[]
   school: NonNullable<Schemas['SearchLogIn']['school']>
   /** What an earlier build kept here of what was seen and told: now it stands in the log. */
-  heard: { kind: 'follow' | 'seen' | 'told' | 'place'; depthM: number | null; at: number }[]
+  heard: { kind: EntryKey; depthM: number | null; at: number }[]
   /** What was asked for the table, so that it can be asked again for water that changed. */
   asked?: Schemas['ChoicesIn'] | null
   /** When the water changed, and what its new reading says, where the server could be asked. */

@@ -2,7 +2,7 @@
 import { answer, client, NoConnection, type Schemas } from '../api/client'
 import { sendPractised, waiting as waits } from '../offline/practised'
 import { store, written, type Played, type Taken } from '../offline/store'
-import type { Question, Reply } from '../search/worker'
+import { ask } from '../python/client'
 
 type Action = Schemas['ShotIn']['action']
 export type Act = Taken['acts'][number]
@@ -28,57 +28,19 @@ interface Answered {
 
 const CANNOT = 'This device can not run what a day needs without a connection. The day stays with the server.'
 
-let worker: Worker | null = null
-let sentGame: string | null = null
-let ids = 0
-const waiting = new Map<number, { done(played: Answered): void; failed(error: Error): void }>()
-
-function hear({ data }: MessageEvent<Reply>) {
-  if ('up' in data) return
-  if ('failed' in data && data.id === 0) {
-    fail(data.failed)
-    return
-  }
-  const one = waiting.get(data.id)
-  waiting.delete(data.id)
-  if (!('answer' in data)) {
-    one?.failed(new Error(data.failed))
-    return
-  }
-  const played = JSON.parse(data.answer) as Answered
-  if (played.refused) one?.failed(new Error(played.refused.detail))
-  else one?.done(played)
-}
-
-function fail(why: string) {
-  console.warn('this device cannot play', why)
-  for (const one of waiting.values()) one.failed(new Error(CANNOT))
-  waiting.clear()
-  worker?.terminate()
-  worker = sentGame = null
-}
-
 /** Ask the game of a day; questions are answered in their order. */
-function play(
+async function play(
   { pack, log, played }: Pick<Taken, 'pack' | 'log' | 'played'>,
   asked: Asked,
 ): Promise<Answered> {
-  if (!worker) {
-    worker = new Worker(new URL('../search/worker.ts', import.meta.url), { type: 'module', name: 'practice' })
-    worker.addEventListener('message', hear)
-    worker.addEventListener('error', () => fail('the worker did not start'))
-  }
-  const question: Question = {
-    id: ++ids,
-    call: 'play',
-    asked: JSON.stringify({ log, told: played.told, ...asked }),
-  }
-  if (pack.game !== sentGame) question.given = sentGame = pack.game
-  const at = worker
-  return new Promise((done, failed) => {
-    waiting.set(question.id, { done, failed })
-    at.postMessage(question)
+  const question = JSON.stringify({ log, told: played.told, ...asked })
+  const text = await ask('play', pack.game, question).catch((error: unknown) => {
+    console.warn('this device cannot play', error)
+    throw new Error(CANNOT)
   })
+  const answered = JSON.parse(text) as Answered
+  if (answered.refused) throw new Error(answered.refused.detail)
+  return answered
 }
 
 /** Keep a day on this device, once this device has shown that it can play it. */

@@ -10,7 +10,7 @@ from accounts.services import sign_up
 from days.models import Entry, Stretch
 from demo.many import lay_seasons
 from demo.season import BRENNHOLT, TRESCANAS
-from stillthread.trade.entries import FISH
+from stillthread.api import FISH
 from waters.models import Water
 from waters.services import save_water
 

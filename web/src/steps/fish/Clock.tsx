@@ -9,7 +9,7 @@ import { hang, mark, pulls, type Call } from './signal'
 
 /** When the hands must do something, in seconds after landing; null for a tow, which goes on. A float is lifted off once its
  * line drags it. */
-export function signalS({ doing: { action }, run }: Pick<Fishing, 'doing' | 'run'>): number | null {
+function signalS({ doing: { action }, run }: Pick<Fishing, 'doing' | 'run'>): number | null {
   if (action.kind === 'tow') return null
   return action.kind === 'hang' ? Math.min(action.drift_s, run.side?.recast_at_s ?? Infinity) : action.count_s
 }

@@ -6,7 +6,7 @@ import type { Moves } from '../../search/thinker'
 const WORDS = ['hard left', 'half left', 'straight', 'half right', 'hard right'] as const
 const SPAN_DEG = 34
 
-export function spotWords({ toward, far }: Spot): string {
+function spotWords({ toward, far }: Spot): string {
   return `${WORDS[toward + 2] ?? ''}, ${far ? 'far' : 'near'}`
 }
 

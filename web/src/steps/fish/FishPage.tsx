@@ -5,7 +5,7 @@ import type { Picture, Schemas } from '../../api/client'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
-import { fishOf, fishOn, KIND_WORDS, kindsThat } from '../../format/kinds'
+import { fishOf, fishOn, isSo, KIND_WORDS, kindsThat } from '../../format/kinds'
 import { useElsewhere } from '../../offline/elsewhere'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
 import {
@@ -50,8 +50,8 @@ const KEYS: Record<string, Kind> = {
 }
 /** What can only happen while a fly is in the water; a fish may be logged late. */
 const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
-/** After these the fly is still in the water. */
-const GOES_ON: readonly Kind[] = ['knock', 'landed', 'touched']
+/** Whether the fly is still in the water after it; of a fish that is landed, until it has been measured. */
+const goesOn = (kind: Kind) => kind !== 'cast' && (kind === 'landed' || !isSo(kind, 'endsCast'))
 /** Two taps closer than this are one tap of a cold finger. */
 const DOUBLE_TAP_MS = 450
 /** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
@@ -162,7 +162,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
     setLastTap({ kind, at })
     const began = kind === 'cast' ? moment() : null
-    if (!GOES_ON.includes(kind)) setCastAt(began)
+    if (!goesOn(kind)) setCastAt(began)
     const elapsedS = castAt && Math.min(Math.round(secondsSince(castAt) * 10) / 10, LONGEST_S)
     if (kind === 'landed') {
       const took = fishOn(live)
@@ -181,13 +181,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
       return
     }
     const took = kind === 'lost' ? fishOn(live) : null
-    await log(
-      fishing,
-      kind,
-      at,
-      took ? took.elapsedS : elapsedS,
-      GOES_ON.includes(kind) ? {} : { castAt: null },
-    )
+    await log(fishing, kind, at, took ? took.elapsedS : elapsedS, goesOn(kind) ? {} : { castAt: null })
   }
   async function land(said: Said) {
     if (!landing) return

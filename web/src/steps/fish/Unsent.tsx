@@ -1,5 +1,6 @@
 /** What is still to be sent, why it waits, and what the server would not take: nothing of it goes without a word. */
-import { tryAgain, useClockAhead, useHeld } from '../../offline/outbox'
+import { tryAgain, useHeld } from '../../offline/outbox'
+import { useClockAhead } from '../../offline/sender'
 import { isTight, useRoom } from '../../offline/room'
 import { store, useKeeping, useLive, type Outgoing } from '../../offline/store'
 import { usePerson } from '../../state/person'

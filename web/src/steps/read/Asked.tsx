@@ -18,7 +18,7 @@ interface AskedProps {
 
 type Unread = Picture['unread'][number]
 
-export function unreadOf({ name, read, picture }: AskedProps): Unread | 'asked' | null {
+function unreadOf({ name, read, picture }: AskedProps): Unread | 'asked' | null {
   if (!read.assumed.includes(name)) return null
   return picture?.unread.find((each) => each.name === name) ?? 'asked'
 }
