@@ -86,6 +86,10 @@ class CountingRunner(DiscoverRunner):
             # A test's store need not outlive a power cut.
             options = connection.settings_dict["OPTIONS"]
             options["init_command"] = options["init_command"].replace("synchronous=FULL", "synchronous=OFF")
+            # What a run that was broken off left beside its stores belongs to none of the new ones.
+            store = Path(connection.settings_dict["TEST"]["NAME"])
+            for stray in store.parent.glob(f"{store.stem}*{store.suffix}*"):
+                stray.unlink()
             clone = connection.creation.clone_test_db
 
             def whole(*args: Any, **kwargs: Any) -> None:

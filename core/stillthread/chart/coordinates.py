@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from stillthread.errors import BadInput
 from stillthread.ranges import ALTITUDE_M, LATITUDE_DEG, LONGITUDE_DEG
 
-MOST_LETTERS = 200
+MOST_LETTERS = 200  # ours: no written place is longer
 _GEO = re.compile(r"geo:\s*([^;?]+)", re.IGNORECASE)
 _MARKS = str.maketrans(dict.fromkeys("°º˚D:'′’´\"″”", " ") | {"−": "-", "–": "-"})
 _NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?")
@@ -20,7 +20,7 @@ _LEFT = re.compile(r"[+-]?\d+(?:\.\d+)?|[NSEW]")
 # A comma within a number: a digit on both sides, and no dot anywhere in the text.
 _DECIMAL_COMMA = re.compile(r"(?<=\d),(?=\d)")
 _WORDS = re.compile(r"\b(LAT|LON)(?:G|ITUDE|GITUDE)?\b[ :=]*")
-_SHARES = (1.0, 60.0, 3600.0)  # degrees, minutes, seconds
+_SHARES = (1.0, 60.0, 3600.0)  # by definition: degrees, minutes, seconds
 
 HOW = 'Write a place as "61.2, 8.5", "61° 12.3′ N 8° 30.5′ E" or "geo:61.2,8.5".'
 

@@ -16,9 +16,9 @@ from stillthread.weather.waves import Waves, waves
 
 RADIALS = Sourced(9, "1", "spm-1984", "rays whose mean length is the fetch")
 RADIAL_STEP_DEG = Sourced(3.0, "deg", "spm-1984", "angle between them")
-ROSE_BEARINGS = 72
+ROSE_BEARINGS = 72  # ours: every five degrees
 MOST_CORNERS = 1_500  # ours: where one number of the whole lake is asked for
-_CHUNK = 400_000  # ray-edge pairs at a time: a few megabytes
+_CHUNK = 400_000  # ours: ray-edge pairs at a time: a few megabytes
 
 
 def ray_fetch_m(outline: Outline, xy: npt.ArrayLike, bearing_deg: npt.ArrayLike) -> FloatArray:

@@ -7,7 +7,7 @@ import numpy as np
 from stillthread.chart.soundings import DepthGrid
 from stillthread.water.hypsography import Hypsography
 
-_STEPS = 60
+_STEPS = 60  # ours: depths at which areas are told
 LEAST_CELLS = 25  # ours: fewer cells of a drawn bottom are a few soundings, not a lake
 
 

@@ -15,12 +15,12 @@ from shapely.geometry import MultiPolygon, Polygon, mapping, shape
 from stillthread.chart.plane import Plane
 from stillthread.errors import BadInput, FloatArray
 
-MOST_VERTICES = 50_000
-SMALLEST_M2 = 200.0
-LARGEST_M2 = 3.0e9
-FARTHEST_FROM_WATER_M = 50_000.0
-FARTHEST_FROM_SHORE_M = 200.0
-NUDGE_M = 3.0
+MOST_VERTICES = 50_000  # ours: a bound on what is drawn
+SMALLEST_M2 = 200.0  # ours: less is a puddle
+LARGEST_M2 = 3.0e9  # ours: more is a sea
+FARTHEST_FROM_WATER_M = 50_000.0  # ours: farther off it is another lake
+FARTHEST_FROM_SHORE_M = 200.0  # ours: farther on land a mark is none of the water's
+NUDGE_M = 3.0  # ours: a place on the shore line is taken this far in
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,9 +10,9 @@ from stillthread.errors import BadInput, FloatArray
 from stillthread.sourced import Sourced
 
 STEEP = Sourced(0.12, "1", "ours", "a bottom that falls 1 in 8 or steeper beside gentler ground is a drop-off")
-LEAST_CELLS = 5
-SECTION_POINTS = 120
-LONGEST_SECTION_M = 30_000.0
+LEAST_CELLS = 5  # ours: a smaller drop-off is noise
+SECTION_POINTS = 120  # ours: as many as can be drawn
+LONGEST_SECTION_M = 30_000.0  # ours: a bound
 
 
 def drop_offs(grid: DepthGrid) -> list[FloatArray]:

@@ -13,13 +13,13 @@ from stillthread.chart.outline import Outline
 from stillthread.errors import BadInput, FloatArray
 from stillthread.sourced import Sourced
 
-DEEPEST_SOUNDING_M = 400.0
-MOST_SOUNDINGS = 400_000
-MOST_KEPT = 5_000
-GRID_CELLS = 130
+DEEPEST_SOUNDING_M = 400.0  # ours: a bound
+MOST_SOUNDINGS = 400_000  # ours: a bound
+MOST_KEPT = 5_000  # ours: as many as keep the shape
+GRID_CELLS = 130  # ours: as fine as can be drawn
 NEAR_SHORE_M = 50.0  # ours: how far outside the outline a sounding may lie, as outlines are drawn
 MOST_SHORE = 8_000  # ours: points of the shore that the bottom is drawn to
-LONGEST_SIDE = 3.0
+LONGEST_SIDE = 3.0  # ours: of a triangle, in usual distances between soundings; longer ones span what nobody sounded
 SPIKE_SHARE = Sourced(0.6, "1", "ours", "a sounding this far from its neighbours' middle, as a share of it, is a lost echo")
 SPIKE_M = Sourced(3.0, "m", "ours", "and at least this far: a drop-off is steep too")
 

@@ -16,9 +16,9 @@ from stillthread.weather.effects import boat_drift_mps
 from stillthread.weather.waves import Waves, waves
 from stillthread.weather.wind import Wind
 
-NEAR_SHORE_M = 150.0
-TURNS_DEG = (-90.0, -45.0, 45.0, 90.0, 180.0)
-ALONG_DEG = 50.0  # a boat drifts along a line when the line lies within this of the way the wind blows
+NEAR_SHORE_M = 150.0  # ours
+TURNS_DEG = (-90.0, -45.0, 45.0, 90.0, 180.0)  # ours: turns of the wind that are looked at
+ALONG_DEG = 50.0  # ours: a boat drifts along a line when the line lies within this of the way the wind blows
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,7 +18,7 @@ from stillthread.learn.leaning import Lean
 from stillthread.trade.usual import BAND_MASS
 from stillthread.water.comfort import depth_bands
 
-SLIVER_MASS = 0.1
+SLIVER_MASS = 0.1  # ours: a band that holds less is not spoken of
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,9 +15,9 @@ from stillthread.weather.effects import compass_word
 from stillthread.weather.sun import SunTimes, sun_times
 from stillthread.weather.wind import Wind
 
-MOST_HOURS = 24
+MOST_HOURS = 24  # ours: a day
 _LOW_LIGHT = 0.12  # ours: about the light of the last hour before a clear sunset
-MOST_FORECAST_H = 48
+MOST_FORECAST_H = 48  # ours: two days
 NEAR_S = 5400.0  # ours: an hour of a forecast speaks for this long before and after
 NO_DAWN_H, NO_DUSK_H = 6, 22  # ours: the day where the sun does not tell
 CLOUD_FLATTENS, WIND_HALVES_MPS = 0.65, 5.0  # ours: of the day's swing

@@ -20,10 +20,10 @@ from stillthread.water.oxygen import LIVABLE_MGL, UNREAD_M, OxygenProfile, oxyge
 from stillthread.water.profile import Profile
 from stillthread.water.stratification import Layers
 
-COMFORTABLE_SHARE = 0.95
+COMFORTABLE_SHARE = 0.95  # ours
 BRIGHT_SHARE = Sourced(0.25, "1", "ours", "share of full daylight at which a trout is half as willing to stay")
 RIPPLE_CALMS_MPS = Sourced(6.0, "m/s", "common-practice", "a good ripple: it breaks the light and hides the angler")
-LEAST_SHARE = 0.02  # no factor rules a depth out: fish surprise
+LEAST_SHARE = 0.02  # ours: no factor rules a depth out: fish surprise
 LITTLE_ACTIVITY = 0.15  # ours: below this they are said to feed little; about 5 C
 BARRED_SHARE = 0.95  # ours: a sharp thermocline lets this share of them no deeper
 RIPPLE_TAKES = 0.35  # common practice: a good ripple takes about a third of the light; the number is ours

@@ -45,11 +45,13 @@ from stillthread.water.stratification import Layers, find_layers
 from stillthread.weather.sun import Place, sun_azimuth_deg, sun_elevation_deg
 from stillthread.weather.wind import Wind
 
-FARTHEST_PLAN = timedelta(days=14)
+FARTHEST_PLAN = timedelta(days=14)  # ours: as far as a forecast is worth anything
 KNOWN_C = 0.5  # ours: a temperature is known where its spread is no more than this
 GUESS_SPREAD_C = 3.0  # ours: a temperature known no better than this is a plain guess
-MAY_BE_ICED_C = 4.0  # densest water: a lake that is colder at the top can carry ice, and one that is not cannot for long
+# by definition: densest water: a lake that is colder at the top can carry ice, and one that is not cannot for long
+MAY_BE_ICED_C = 4.0
 FREEZING_C = 0.3  # ours: a hand thermometer reads water under ice at no more
+# ours
 ACTIVITY_WORDS = (
     (0.8, "They feed freely"),
     (0.45, "They feed"),
@@ -57,7 +59,7 @@ ACTIVITY_WORDS = (
     (0.0, "They hardly feed"),
 )
 GUESSED_LAYERS = 2.0  # ours: a guess shows layers only where the fall it guesses is this many times its doubt
-TENTH_TO_TENTH = 2.563  # standard deviations from the tenth to the ninetieth percentile of a normal spread
+TENTH_TO_TENTH = 2.563  # by definition: standard deviations from the tenth to the ninetieth percentile of a normal spread
 LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 

@@ -9,7 +9,7 @@ from stillthread.depth.picture import KNOWN_C, Conditions, WaterPicture, read_wa
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.water.reading import Reading
 
-TENTH = 1.2816  # standard deviations from the middle to the tenth percentile of a normal spread
+TENTH = 1.2816  # by definition: standard deviations from the middle to the tenth percentile of a normal spread
 FOODS_TRIED = 5  # ours: rarer ones hardly weigh
 SAMPLED = 5  # ours: what a spoon brings up
 

@@ -18,7 +18,7 @@ from stillthread.sourced import Sourced
 from stillthread.water.seasonal import northern_day
 from stillthread.weather.effects import compass_word
 
-MOST_MARKS = 200
+MOST_MARKS = 200  # ours: a bound
 EARLY_C = Sourced(9.0, "C", "common-practice", "below this in spring trout feed along the warming edge; the number is ours")
 SPRING_DAYS = (46.0, 166.0)  # ours: from the middle of February to the middle of June the water gains on the day
 EDGE_M = (1.8, 4.5)  # common practice: 6 to 14 ft of water early in the year

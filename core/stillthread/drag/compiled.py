@@ -18,7 +18,7 @@ import numba
 _HERE = Path(__file__).parent
 # All that lies here and in the simulator is taken to be compiled: a file too many costs a compilation, one too few is wrong.
 _ROOMS = (_HERE, _HERE.parent / "sinking")
-_KEPT_S = 24 * 3600.0
+_KEPT_S = 24 * 3600.0  # ours: for a day
 
 
 def _fingerprint() -> str:

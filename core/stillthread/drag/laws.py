@@ -25,7 +25,7 @@ def cylinder_cd(re: float) -> float:
 
 # The law's own powers are half the time of a simulation. Cd Re against the square root of Re is nearly straight: read off
 # between points this close, it is within 2e-4 of the law.
-_ROOT_STEP, _ROOT_LOW, _ROOT_HIGH = 0.05, 0.5, 60.0
+_ROOT_STEP, _ROOT_LOW, _ROOT_HIGH = 0.05, 0.5, 60.0  # ours: where the root is looked for
 _ROOTS = _ROOT_STEP * np.arange(int(_ROOT_HIGH / _ROOT_STEP) + 2)
 _CD_RE = np.array([cylinder_cd(root * root) * root * root for root in _ROOTS])
 

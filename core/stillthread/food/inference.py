@@ -25,18 +25,18 @@ MOST_ITEMS = Sourced(8.0, "1", "ours", "items of one stomach do not err apart: m
 MIXED_WEIGHS = Sourced(0.3, "1", "common-practice", "tiny mixed items mean keyed on nothing; the number is ours")
 MIXED_TELLS = Sourced(10.0, "1", "ours", "how much likelier such a sample is from a trout that is keyed on nothing")
 DEEP_FLEAS_M = Sourced(7.0, "m", "common-practice", "clouds of fleas hang over deep water: less over less; the number is ours")
-TINY_MM = 4.0
+TINY_MM = 4.0  # common practice
 FEW_ITEMS = 3  # ours: fewer of the commonest kind than this say nothing of what they are keyed on
-_EVENING_HOURS = (18.0, 24.0)
+_EVENING_HOURS = (18.0, 24.0)  # common practice
 # Common practice has the hours, the shares outside them are ours.
 BEFORE_EVENING = 0.35  # caddis
-FILM_LIGHT, FILM_BY_DAY = 0.25, 0.6  # what is in the film shows best in a light below the first
-LAND_HOURS, LAND_ELSE = (10.0, 18.0), 0.3  # what the wind blows in from land
+FILM_LIGHT, FILM_BY_DAY = 0.25, 0.6  # ours: what is in the film shows best in a light below the first
+LAND_HOURS, LAND_ELSE = (10.0, 18.0), 0.3  # ours: what the wind blows in from land
 BLOWN_MPS, BLOWN_SHARES = 4.0, (0.2, 1.5)  # common practice: land insects need wind; as usual in the first
 LEAST_WARMTH = 0.05  # ours: of a food out of its warmth
 LEAST_DOUBT, LEAST_GAIN = 0.5, 0.05  # ours [nat]: with less to win no sign is asked for
 WEIGHS_LITTLE = 0.4  # ours: a sample's weight below which that is said
-DAYS_A_MONTH = 30.44
+DAYS_A_MONTH = 30.44  # by definition
 
 
 @dataclass(frozen=True, slots=True)

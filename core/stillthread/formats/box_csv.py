@@ -15,8 +15,8 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection
 from stillthread.tackle.lines import LINE_CLASSES, Line, Stretch
 
-BOX_CSV_MOST_BYTES = 1_000_000
-MOST_ROWS = 400
+BOX_CSV_MOST_BYTES = 1_000_000  # ours: a bound
+MOST_ROWS = 400  # ours: a bound
 FLY_COLUMNS = (
     "name", "foods", "style", "colour", "hook_size", "dressing", "wire", "bead", "bead_mm", "foam_mm3", "extra_g", "left",
 )  # fmt: skip

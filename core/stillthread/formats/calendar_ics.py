@@ -11,7 +11,7 @@ from icalendar import Calendar, Event
 
 from stillthread.errors import BadInput
 
-MOST_WINDOWS = 50
+MOST_WINDOWS = 50  # ours: a bound
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,7 +12,7 @@ from stillthread.chart.marks import MARK_KINDS, Mark
 from stillthread.chart.soundings import MOST_SOUNDINGS, check_soundings
 from stillthread.errors import BadFile, FloatArray, StillthreadError
 
-MOST_BYTES = 25_000_000
+MOST_BYTES = 25_000_000  # ours: a bound
 _DEPTH_NAMES = ("depth_m", "depth", "tiefe", "dybde", "djup", "profundidad", "z")
 _FEET_NAMES = ("depth_ft", "depth_feet")
 

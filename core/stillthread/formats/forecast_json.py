@@ -11,8 +11,8 @@ from typing import Any
 from stillthread.errors import BadFile, StillthreadError
 from stillthread.ranges import AIR_C, FORECAST_WIND_MPS, PRESSURE_HPA, SHARE, WIND_FROM_DEG
 
-MOST_BYTES = 1_000_000
-MOST_HOURS = 240
+MOST_BYTES = 1_000_000  # ours: a bound
+MOST_HOURS = 240  # ours: ten days
 
 
 @dataclass(frozen=True, slots=True)

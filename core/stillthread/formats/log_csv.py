@@ -16,10 +16,10 @@ from stillthread.errors import BadFile
 from stillthread.formats.columns import as_it_was, decode, defused, number, rows
 from stillthread.ranges import DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, WATER_C, WIND_MPS, Range
 
-MOST_BYTES = 2_000_000
-MOST_ROWS = 20_000
-MOST_FISH = 500
-EARLIEST = 1900
+MOST_BYTES = 2_000_000  # ours: a bound
+MOST_ROWS = 20_000  # ours: a bound
+MOST_FISH = 500  # ours: a bound
+EARLIEST = 1900  # ours: a year before is a slip of the pen
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,8 +11,8 @@ from gpxpy.gpx import GPX, GPXException, GPXWaypoint, GPXXMLSyntaxException
 from stillthread.chart.marks import MARK_KINDS, Mark
 from stillthread.errors import BadFile, StillthreadError
 
-MOST_BYTES = 5_000_000
-MOST_WAYPOINTS = 1_000
+MOST_BYTES = 5_000_000  # ours: a bound
+MOST_WAYPOINTS = 1_000  # ours: a bound
 _DEPTH = re.compile(r"depth[_ ]?m?\s*[:=]\s*(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 
 

@@ -11,9 +11,9 @@ import pynmea2  # type: ignore[import-untyped]
 
 from stillthread.errors import BadFile
 
-LONGEST_SENTENCE = 200  # the standard says 82; some instruments run over
-NMEA_MOST_BYTES = 10_000_000
-KNOT_MPS = 0.514444
+LONGEST_SENTENCE = 200  # ours: the standard says 82; some instruments run over
+NMEA_MOST_BYTES = 10_000_000  # ours: a bound
+KNOT_MPS = 0.514444  # by definition
 
 
 @dataclass(frozen=True, slots=True)

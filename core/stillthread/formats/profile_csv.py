@@ -14,15 +14,15 @@ from stillthread.water.oxygen import OxygenReading
 from stillthread.water.profile import MOST_READINGS
 from stillthread.water.reading import Reading
 
-PROFILE_CSV_MOST_BYTES = 1_000_000
-MOST_LOGGED = 20_000
+PROFILE_CSV_MOST_BYTES = 1_000_000  # ours: a bound
+MOST_LOGGED = 20_000  # ours: a bound
 ONE_CAST = "Send one cast of readings."
 LOGGER_STEP_M = Sourced(0.25, "m", "ours", "finer than a thermocline, coarser than the swing of a boat")
 
 DepthUnit = Literal["m", "ft"]
 TemperatureUnit = Literal["C", "F"]
 
-_METRES = {"m": 1.0, "ft": 0.3048}
+_METRES = {"m": 1.0, "ft": 0.3048}  # by definition
 _DEPTH_WORDS = re.compile(r"depth|tiefe|dyp|djup|prof", re.IGNORECASE)
 _OXYGEN_WORDS = re.compile(r"oxy|^do\b|^do_|^o2|sauerstoff|oksygen|syre|ox[ií]geno", re.IGNORECASE)
 _TIME_WORDS = re.compile(r"time|date|zeit|tid\b|hora|stamp", re.IGNORECASE)

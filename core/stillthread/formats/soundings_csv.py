@@ -14,7 +14,7 @@ from stillthread.errors import BadFile, FloatArray
 from stillthread.formats.columns import decode, number, rows
 from stillthread.formats.profile_csv import DepthUnit
 
-PROFILE_CSV_MOST_BYTES = 25_000_000
+MOST_BYTES = 25_000_000  # ours: a bound
 _THIN = "Thin it first."
 _WANTED = "Three are needed: longitude, latitude and depth."
 _X = re.compile(r"^\s*(lon|lng|long|longitude|x|east|easting)\b|^\s*(lon|lng|x|east)", re.IGNORECASE)
@@ -51,7 +51,7 @@ def read_soundings_csv(data: bytes, *, depth_unit: DepthUnit | None = None, epsg
     BadInput
         Depths that can't be (`check_soundings`).
     """
-    text = decode(data, PROFILE_CSV_MOST_BYTES, "soundings", _THIN)
+    text = decode(data, MOST_BYTES, "soundings", _THIN)
     found = rows(text, MOST_SOUNDINGS, "soundings", _WANTED, _THIN)
     header = found[0][1]
     x_at, y_at, depth_at = _columns(header)

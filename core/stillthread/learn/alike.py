@@ -17,7 +17,7 @@ LIGHT = Sourced(0.3, "1", "ours", "of full daylight: dull and bright are a third
 WIND_MPS = Sourced(2.5, "m/s", "common-practice", "a flat calm, a ripple and a wave are so far apart")
 CLARITY = Sourced(0.5, "1", "ours", "on a log scale: seen down to 2 m and to 3.3 m")
 ELSEWHERE = Sourced(0.3, "1", "ours", "what a day at another water says of this one")
-_YEAR_DAYS = 365.25
+_YEAR_DAYS = 365.25  # by definition
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,7 @@ from stillthread.sourced import Sourced
 OFFERED_FROM = Sourced(0.15, "1", "ours", "a promise off by less than this share is as good as any")
 LEAST_TAKES = Sourced(5.0, "1", "ours", "promised or come: of fewer nobody can tell bad advice from a bad day")
 MOST_FACTOR = Sourced(5.0, "1", "ours", "more than this is no matter of promises: something is missing in the log")
-BINS = 4
+BINS = 4  # ours: as many as a season of promises fills
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,9 +24,9 @@ _WRONG_DOUBT = 0.6  # ours: where the rate of such a line lies, on a log scale
 TAP_S = Sourced(0.7, "s", "ours", "from the touch to the tap, and from the landing of the line to the start")
 STRAY = Sourced(0.1, "1", "ours", "so many trials go wrong: a lift, a weed bed, a wrong depth")
 _STRAY_SPREAD = 0.6  # ours: where a trial that went wrong lies, on a log scale
-_SPREADS = (0.02, 0.04, 0.07, 0.12, 0.2)
-_RATES, _REACH = 241, 1.2
-LEVEL = 0.9
+_SPREADS = (0.02, 0.04, 0.07, 0.12, 0.2)  # ours: a grid
+_RATES, _REACH = 241, 1.2  # ours: a grid
+LEVEL = 0.9  # ours: nine in ten
 # How well the depth is known, as a share: ours.
 DEPTH_DOUBT = MappingProxyType({"sounder": 0.03, "weighted-line": 0.03, "mark": 0.05, "fished": 0.12})
 

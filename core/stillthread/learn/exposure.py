@@ -8,7 +8,7 @@ import numpy as np
 
 from stillthread.errors import FloatArray, check_range
 
-LOG_LAYER_M = 0.5
+LOG_LAYER_M = 0.5  # ours: a log does not know depth better
 
 
 def layer_of(depth_m: float) -> int:

@@ -17,7 +17,7 @@ MOST_SHARE = Sourced(0.5, "1", "ours", "the log never has more than this to say:
 MOST_RATIO = Sourced(2.5, "1", "ours", "of one depth the log says at most so many times more, or less, than was expected")
 PRIOR_TAKES = Sourced(2.0, "1", "ours", "in each layer what was expected counts as so many takes")
 SMOOTH_M = Sourced(0.75, "m", "ours", "takes and hours of neighbouring depths speak for one another over this")
-LEAST_SHARE = 0.03  # below this nothing is said or moved
+LEAST_SHARE = 0.03  # ours: below this nothing is said or moved
 
 
 @dataclass(frozen=True, slots=True)

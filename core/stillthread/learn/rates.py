@@ -17,20 +17,20 @@ import numpy as np
 from stillthread.errors import FloatArray, check_range
 from stillthread.sourced import Sourced
 
-LEVEL = 0.9
+LEVEL = 0.9  # ours: nine in ten
 LITTLE_H = Sourced(2.0, "h", "common-practice", "two hours of something say little of it")
 USUAL_PH = Sourced(1.0, "1/h", "common-practice", "takes an hour at an ordinary water, before anything is logged")
 SHARED = Sourced(0.7, "1", "ours", "ways fished on one day share its mood: together they say less than each alone")
 USUAL_SPREAD = Sourced(1.5, "1", "ours", "on a log scale: a ninth to nine times as many would not surprise")
 # Shapes of the mood, from a day in two that brings next to nothing to days that are all alike; scatter of the ways, on a log
 # scale, from alike to one bringing six times what another does.
-_SHAPES = (0.5, 0.8, 1.3, 2.0, 3.0, 5.0, 10.0, 40.0)
-_SCATTERS = (0.1, 0.3, 0.55, 0.9, 1.3)
-_RATES, _CENTRES, _FINE = 161, 41, 121
-_LIVES = 1e-3  # a mood less likely than this beside the likeliest is not carried on
-_NARROW = 3.0  # a chance narrower than so many steps of the grid is worked out on a finer one
+_SHAPES = (0.5, 0.8, 1.3, 2.0, 3.0, 5.0, 10.0, 40.0)  # ours: a grid
+_SCATTERS = (0.1, 0.3, 0.55, 0.9, 1.3)  # ours: a grid
+_RATES, _CENTRES, _FINE = 161, 41, 121  # ours: a grid
+_LIVES = 1e-3  # ours: a mood less likely than this beside the likeliest is not carried on
+_NARROW = 3.0  # ours: a chance narrower than so many steps of the grid is worked out on a finer one
 _MANY, _ALIKE = 200, 0.04  # of more outings than this, hours are told apart on a log scale to this
-_OUT = 6.0  # standard deviations that the finer grid reaches either way
+_OUT = 6.0  # ours: standard deviations that the finer grid reaches either way
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,7 +12,7 @@ from stillthread.sinking.spread import at_rate_share
 from stillthread.sinking.thread import QUICK
 from stillthread.tackle.rig import Rig
 
-_SHARES = (0.6, 0.75, 0.9, 1.1, 1.35, 1.65)
+_SHARES = (0.6, 0.75, 0.9, 1.1, 1.35, 1.65)  # ours: a grid
 NEAR_M = 0.05  # ours: a fly this near the bottom touches it
 
 

@@ -78,7 +78,7 @@ def _moved(before: float | None, after: float | None) -> bool:
     return abs(after - before) > _SLOWER * max(abs(before), abs(after), 1e-9)
 
 
-_NUMBERS = {2: "two", 3: "three", 4: "four", 5: "five"}
+_NUMBERS = {2: "two", 3: "three", 4: "four", 5: "five"}  # by definition
 
 
 def changed_words(what: Sequence[str]) -> Phrase | None:

@@ -9,7 +9,7 @@ from stillthread.sourced import Sourced
 
 CLOCK_ERROR_S = Sourced(60.0, "s", "ours", "a watch may be off by so much; sending takes its time")
 LONGEST_SLEEP_S = Sourced(7 * 86_400.0, "s", "ours", "a page may lie in a sleeping pocket, its clock standing still")
-_EPOCH = datetime(1970, 1, 1, tzinfo=timezone.utc)
+_EPOCH = datetime(1970, 1, 1, tzinfo=timezone.utc)  # by definition
 
 
 class DeviceClock(NamedTuple):

@@ -17,10 +17,10 @@ from stillthread.search.presentation import Costs, Presentation
 from stillthread.trade.entries import ENDS_FISH, FELT, FISH
 
 LADDER_MIN = 15.0  # common practice: about ten minutes to a rung, and a few to change
-KNEW_EVERY_MIN = 5.0
+KNEW_EVERY_MIN = 5.0  # ours
 NEAR_M = 0.5  # ours: a fly this near where they are could be taken
-MOST_CASTS = 400
-SOON_CASTS = 4
+MOST_CASTS = 400  # ours: a bound
+SOON_CASTS = 4  # ours
 RIGHT_SHARE = 0.6  # ours: a way worth this much of the best was right
 
 

@@ -19,8 +19,9 @@ from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.tackle.starter import STARTER_FLIES
 from stillthread.trade.usual import USUAL_CAST_M
 
+# common practice
 LEADER = Leader("12 ft", (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(1.5, 0.00025), LeaderSection(1.0, 0.00020)))
-LAKE = level_water(12.0, 12.0)
+LAKE = level_water(12.0, 12.0)  # ours
 CAST_M = float(USUAL_CAST_M)
 # How far above the bottom a food is met [m]: common practice, 1 to 2 ft for rising pupae and a hand's breadth for larvae.
 FLOAT_FOODS = MappingProxyType(
@@ -35,7 +36,7 @@ DRILL_KINDS = MappingProxyType(
         "count": "Count with your eyes shut",
     }
 )
-HALF_POINTS = MappingProxyType({"depth": 0.35, "float": 0.35, "line": 1.0, "count": 0.12})
+HALF_POINTS = MappingProxyType({"depth": 0.35, "float": 0.35, "line": 1.0, "count": 0.12})  # ours: how far off is worth half
 """How far off gives half the points: as a share of the answer, in metres for a float, in lines, as a share of the seconds."""
 
 

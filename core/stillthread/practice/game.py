@@ -23,7 +23,7 @@ from stillthread.search.presentation import Costs, Presentation
 from stillthread.trade.entries import FISH
 
 Log = Sequence[Mapping[str, Any]]
-TOLD_EVERY_MIN = 5.0
+TOLD_EVERY_MIN = 5.0  # ours
 FOUND = {
     "lowering": "You lowered a thermometer.",
     "look": "You looked about.",

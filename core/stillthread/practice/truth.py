@@ -8,12 +8,12 @@ from dataclasses import asdict, dataclass
 from types import MappingProxyType
 from typing import Any
 
-DAY_MIN = 240.0
-BEGINS_H = 9
+DAY_MIN = 240.0  # ours: half a day
+BEGINS_H = 9  # ours
 # Minutes that a reading costs: common practice of how long each takes, the numbers ours.
 READING_MIN = MappingProxyType({"lowering": 6.0, "look": 5.0, "sounding": 4.0, "clarity": 2.0})
-MOVE_MIN = 15.0
-PATCH_MIN, PATCH_OF_MIN = 25.0, 45.0
+MOVE_MIN = 15.0  # common practice; the number is ours
+PATCH_MIN, PATCH_OF_MIN = 25.0, 45.0  # ours
 
 
 def seeded(text: str) -> random.Random:

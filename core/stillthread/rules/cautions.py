@@ -8,11 +8,11 @@ from stillthread.phrase import Phrase
 from stillthread.water.comfort import Species
 from stillthread.weather.wind import Wind
 
-COLD_SHOCK_C = 15.0
-WARM_HANDLING_C = 18.0
-STOP_RELEASE_C = 20.0
+COLD_SHOCK_C = 15.0  # common practice, no published source
+WARM_HANDLING_C = 18.0  # common practice, no published source
+STOP_RELEASE_C = 20.0  # common practice, no published source
 ICE_C = 1.0
-HOT_DAY_C = 19.0
+HOT_DAY_C = 19.0  # ours
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,11 +11,12 @@ from stillthread.search.grid import ANY, RATE_PRIOR, RATES_PMIN, Grid
 from stillthread.search.presentation import TAKE, Exposed
 
 STILL, DRIFTING, SCHOOLS = "still", "drifting", "schools"
+# ours, bounds 0 to 1: most days they stay where they are; set on the bench of docs/search.md
 WEIGHTS = {STILL: 0.55, DRIFTING: 0.25, SCHOOLS: 0.20}
-WALK_M2PH = 0.75
-LEAK_PH = 0.1
-RATE_LEAK_PH = {DRIFTING: 0.3, SCHOOLS: 2.0}
-STRAY_PMIN, STRAY_OVER_M = 2e-4, 6.0
+WALK_M2PH = 0.75  # ours, bounds 0.2 to 2: fish that move go about a metre in an hour
+LEAK_PH = 0.1  # ours, bounds 0 to 0.5: of belief, forgotten in an hour
+RATE_LEAK_PH = {DRIFTING: 0.3, SCHOOLS: 2.0}  # ours, bounds 0.1 to 4: schools come and go in half an hour
+STRAY_PMIN, STRAY_OVER_M = 2e-4, 6.0  # ours, bounds 0 to 1e-3: so that one odd fish empties no depth
 """Takes and knocks that no hypothesis explains, a minute, spread over so many metres: one misheard knock ends nothing."""
 _R = len(RATES_PMIN)
 _FISH = math.fsum(RATE_PRIOR[1:])

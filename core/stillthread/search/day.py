@@ -19,10 +19,10 @@ from stillthread.search.schools import leaned
 from stillthread.trade.entries import ENDS_CAST, FELT, FISH, OF_CAST, same_fish
 from stillthread.trade.usual import BAND_MASS
 
-CHANGED_SHARE = 0.3
+CHANGED_SHARE = 0.3  # ours, bounds 0 to 1
 """Of what is believed, how much a change of the water takes back to the reading."""
-CATCHING_DOUBT, CLASS_DOUBT = 0.4, 0.4
-HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}
+CATCHING_DOUBT, CLASS_DOUBT = 0.4, 0.4  # ours, bounds 0 to 1: others may fish otherwise
+HEARD = {"follow": (0.3, 0.5), "seen": (0.4, 0.3), "told": (0.6, 0.5)}  # ours, bounds 0.1 to 2 m and 0 to 1
 """Fish at a depth by what is seen or told: how surely there [m], and the doubt that it says anything of these."""
 
 

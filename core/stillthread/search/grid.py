@@ -9,13 +9,13 @@ from functools import cached_property
 
 ANY = 0
 """The fly class that stands for fish that take any sensible fly; the classes of flies count from 1."""
-REACH_SHARES = (0.55, 1.0, 1.8)
-REACH_PRIOR = (0.3, 0.4, 0.3)
-RATES_PMIN = (0.0, 0.04, 0.08, 0.16, 0.32, 0.64)
-RATE_PRIOR = (0.10, 0.135, 0.225, 0.27, 0.18, 0.09)
-ANY_PRIOR = 0.6
-FLAT_SHARE = 0.5
-STEP_M, MOST_CENTRES = 0.25, 30
+REACH_SHARES = (0.55, 1.0, 1.8)  # ours, bounds 0.3 to 3: of the reach that clarity gives
+REACH_PRIOR = (0.3, 0.4, 0.3)  # ours
+RATES_PMIN = (0.0, 0.04, 0.08, 0.16, 0.32, 0.64)  # ours: doublings, from none to a take in a minute and a half
+RATE_PRIOR = (0.10, 0.135, 0.225, 0.27, 0.18, 0.09)  # ours: fair days are most, nothing at all one in ten
+ANY_PRIOR = 0.6  # ours, bounds 0 to 1: six days of ten any fly of the kind will do
+FLAT_SHARE = 0.5  # ours, bounds 0.2 to 0.7: how little the reading is trusted
+STEP_M, MOST_CENTRES = 0.25, 30  # ours: a grid that a phone thinks through in a moment
 
 
 @dataclass(frozen=True)

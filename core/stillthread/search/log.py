@@ -10,9 +10,9 @@ from typing import Any
 from stillthread.trade.entries import DEPTH_TOLD, FELT, OF_LINE, OF_WATER
 from stillthread.trade.timing import cycle_s
 
-MOST_LINES = 1200
-LONGEST_DAY_MIN = 2880.0
-MOST_POINTS = 40
+MOST_LINES = 1200  # ours: a bound
+LONGEST_DAY_MIN = 2880.0  # ours: two days
+MOST_POINTS = 40  # ours: a path is told by no more
 UNKNOWN_CLASS = 1
 """Of a fly that the table does not know, as one of one's own: the commonest."""
 

@@ -12,9 +12,9 @@ from stillthread.search.presentation import Exposed
 if TYPE_CHECKING:
     from stillthread.search.day import Day
 
-UNLIKELY, LIKELY = 0.35, 0.6
-FEW_CASTS = 3
-BARREN = 0.5
+UNLIKELY, LIKELY = 0.35, 0.6  # ours, bounds 0 to 1: from here it is said
+FEW_CASTS = 3  # common practice: one cast or two say nothing
+BARREN = 0.5  # ours, bounds 0 to 1
 
 
 def what_it_means(day: Day) -> list[Phrase]:

@@ -11,13 +11,13 @@ from stillthread.search.belief import SearchBelief, State
 from stillthread.search.grid import RATES_PMIN
 from stillthread.search.presentation import Costs, Exposed
 
-GREEDY_MIN, LOOK_MIN, SILENCE_MIN = 30.0, 60.0, 45.0
-NO_CHANGE_BELOW = 0.05
+GREEDY_MIN, LOOK_MIN, SILENCE_MIN = 30.0, 60.0, 45.0  # ours, bounds 10 to 120
+NO_CHANGE_BELOW = 0.05  # ours, bounds 0 to 0.3: a share of what staying brings
 """Takes over the horizon that a change has to bring: a fixed number, since a share of much is whole fish."""
-FREE_ABOVE = 0.02
+FREE_ABOVE = 0.02  # ours, bounds 0 to 0.1
 """Of what staying brings, what a change has to add that takes no time: another count costs nothing but the thought."""
-CANDIDATES = 3
-EMPTY, SETTLED_MIN = 0.25, 20.0
+CANDIDATES = 3  # ours: what a phone thinks through in a moment
+EMPTY, SETTLED_MIN = 0.25, 20.0  # ours, bounds 0 to 1 and 5 to 60
 _R = len(RATES_PMIN)
 
 

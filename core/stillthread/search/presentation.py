@@ -10,11 +10,11 @@ from typing import Any
 from stillthread.search.grid import ANY, Grid
 from stillthread.trade.usual import BELOW_M
 
-EVENT_SD_M = 0.2
-TAKE, KNOCK = {True: 0.75, False: 0.15}, {True: 0.15, False: 0.35}
+EVENT_SD_M = 0.2  # ours, bounds 0.1 to 0.6: how well a path is known
+TAKE, KNOCK = {True: 0.75, False: 0.15}, {True: 0.15, False: 0.35}  # ours, bounds 0 to 1
 """Of fish that meet a fly they want, and of those that meet one they do not: how many take, how many knock."""
-LAYER_M = 0.1
-TENTHS_A_MIN = 600.0
+LAYER_M = 0.1  # ours: a path is not known better
+TENTHS_A_MIN = 600.0  # by definition
 
 
 @dataclass(frozen=True, slots=True)

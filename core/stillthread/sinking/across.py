@@ -24,7 +24,7 @@ STRIKE_M = Sourced(2.5, "m", "ours", "line that a rod of three metres takes up i
 MEND_SHARE = Sourced(0.08, "1", "ours", "bow, as a share of the line out, from which it is worth laying back")
 LEAST_BOW_M = 0.6  # ours: what a rod lifts over in one movement is no bow yet
 LEAST_FLOATING_M = 3.0  # ours: less floating line is nothing to mend
-MOST_MENDS = 40
+MOST_MENDS = 40  # ours: a bound
 
 
 def driven(water: Water, wind_speed_mps: float, off_wind_deg: float) -> Water:

@@ -34,7 +34,7 @@ from stillthread.trade.usual import LONGEST_COUNT_S
 
 __all__ = ["LAYER_M", "Cast", "CastResult", "Water", "level_water", "simulate", "simulate_many"]
 
-LEAST_LINE_M = 0.5
+LEAST_LINE_M = 0.5  # ours: something has to be out to cast with
 CAST_MIN = 8.0  # common practice: five casts or more before a change
 COUNT_STEP_M = 0.45  # common practice: one to two feet
 COUNT_STEPS_S = (5.0, 20.0)  # common practice: count 5, 10, 15, 20, 30 and on

@@ -30,20 +30,20 @@ from stillthread.sinking.groups import Afloat, Around, Chain, Cut, State, Tip
 from stillthread.sinking.step import assemble, interpolate, learn_speeds, move, solve, stretch_of
 
 # After a change of pull the drag is found anew by this many rounds; else the last step's speeds serve.
-_ROUNDS_AFTER_CHANGE = 3
+_ROUNDS_AFTER_CHANGE = 3  # ours: numerics
 _STEPS_AFTER_CHANGE = 1
 # Steps aim at a stretch of a taut segment, and are taken back above so many times that.
-_MOST_STRETCH = 1.75
-_SHORTEST_STEP_S = 0.004
-_FIRST_STEP_S = 0.15
-_SHORTEST_OUT_M = 0.3
-_ON_BOTTOM_M = 0.02
+_MOST_STRETCH = 1.75  # ours: numerics
+_SHORTEST_STEP_S = 0.004  # ours: numerics
+_FIRST_STEP_S = 0.15  # ours: numerics
+_SHORTEST_OUT_M = 0.3  # ours: numerics
+_ON_BOTTOM_M = 0.02  # ours: nearer it lies
 _DRAGGED_FOR_S = 5.0  # ours: a fly that is dragged for so long is dragged
 
 # Columns of `program`: what the rod does, piece after piece.
-FOR_S, PULL_MPS, TIP_X_MPS, TIP_Y_MPS, TIP_Z_MPS, MENDS, PHASE = range(7)
+FOR_S, PULL_MPS, TIP_X_MPS, TIP_Y_MPS, TIP_Z_MPS, MENDS, PHASE = range(7)  # by definition: columns
 # What is being done, as recorded in `phase`.
-COUNTING, RETRIEVING, LIFTING, HANGING = range(4)
+COUNTING, RETRIEVING, LIFTING, HANGING = range(4)  # by definition
 # Columns of `contact_s`.
 IN_WEED, ON_BOTTOM = range(2)
 # Columns of `at_rod`.

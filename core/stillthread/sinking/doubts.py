@@ -19,9 +19,9 @@ SLACK_SPREAD = Sourced(0.02, "1", "ours", "slack in which a cast lands, and how 
 DRIFT_SPREAD = Sourced(0.25, "1", "ours", "how well the wind on the water is known, as a share")
 SET_SPREAD = Sourced(0.02, "1", "ours", "how well a float is set, as a share of its depth")
 TOW_SPREAD = Sourced(0.1, "1", "ours", "how well the pace of a boat is known, as a share")
-DOUBTS = 11
+DOUBTS = 11  # by definition: as many as the design tells apart
 # Columns of a row of doubts.
-RATE, LOOPED, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES = range(8)
+RATE, LOOPED, CASTS, COUNTS, PACES, SLACKS, DRIFTS, FLIES = range(8)  # by definition
 
 
 def doubted_wind_mps(wind_speed_mps: float, x: FloatArray) -> float:

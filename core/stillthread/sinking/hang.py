@@ -27,7 +27,7 @@ NEIGHBOURS_M = (-0.5, 0.5, -1.0, 1.0, -2.0, 2.0)  # ours: worth thinking of besi
 STEP_M = 0.45  # common practice: one to two feet
 HANG_MIN = 10.0  # common practice: ten minutes a depth
 EVEN_M = 0.25  # ours: what is worked out beforehand for a hand with no signal
-_KEPT_OFF_TOP_M = 0.1
+_KEPT_OFF_TOP_M = 0.1  # ours: a fly hangs below its float
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ import numpy as np
 from stillthread.errors import FloatArray
 from stillthread.sinking.chain import COUNTING, HANGING, LIFTING, RETRIEVING
 
-LIFT_MPS = 0.4
+LIFT_MPS = 0.4  # ours: a rod that is raised
 Piece = tuple[float, float, float, float, float, float, float]
 
 

@@ -10,8 +10,8 @@ import numpy.typing as npt
 from stillthread.errors import FloatArray
 from stillthread.sinking import chain
 
-LAYER_M = 0.1
-MOST_SAMPLES = 800
+LAYER_M = 0.1  # ours: a path is not known better
+MOST_SAMPLES = 800  # ours: a bound
 HANGING_SHARE = 0.95  # ours: a fly hangs once it is this share of the way to where it ends
 
 

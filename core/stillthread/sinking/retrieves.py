@@ -7,8 +7,8 @@ from types import MappingProxyType
 
 from stillthread.errors import BadInput, check_range
 
-FASTEST_RETRIEVE_MPS = 3.0
-SLOWEST_RETRIEVE_MPS = 0.01
+FASTEST_RETRIEVE_MPS = 3.0  # ours: a bound
+SLOWEST_RETRIEVE_MPS = 0.01  # ours: a bound
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,8 +16,8 @@ from stillthread.sinking.result import LAYER_M, MOST_SAMPLES, CastResult
 from stillthread.sinking.thread import Mesh, Thread, fluid_of
 from stillthread.weather.wind import DRIFT_DECAY_M
 
-_SAMPLE_S = 0.5
-MOST_CORNERS = 200
+_SAMPLE_S = 0.5  # ours: numerics
+MOST_CORNERS = 200  # ours: a bound
 
 
 @dataclass(frozen=True, slots=True)

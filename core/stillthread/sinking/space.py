@@ -28,9 +28,9 @@ from stillthread.sinking.step import (
 )
 
 # A float takes the wind while its top is out.
-_AWASH_M = 0.02
+_AWASH_M = 0.02  # ours: numerics
 # Deeper than this a line is no longer lifted off the water by a mend.
-_MENDED_M = 0.06
+_MENDED_M = 0.06  # ours
 
 
 @compiled

@@ -36,7 +36,7 @@ from stillthread.tackle.lines import SLOWEST_SINK_MPS, Line, Stretch
 from stillthread.tackle.rig import PlacedFly, Rig
 
 # A normal spread holds eight in ten within so many standard deviations.
-EIGHT_IN_TEN = 1.2816
+EIGHT_IN_TEN = 1.2816  # by definition
 _FIRST_ROW = (1, 1, -1, 1, 1, 1, -1, -1, -1, 1, -1)
 DESIGN = np.array([np.roll(_FIRST_ROW, k) for k in range(DOUBTS)] + [[-1] * DOUBTS], dtype=np.float64)
 

@@ -10,18 +10,18 @@ from stillthread.errors import FloatArray
 from stillthread.sinking.groups import Around, Chain, State, Tip
 
 # Depth over which a buoyant thread comes out of the water and its lift ramps to nothing [m].
-_SURFACE_RAMP_M = 0.02
+_SURFACE_RAMP_M = 0.02  # ours: numerics
 # Stiffness of surface and bottom as seen by one node [N/m]: a millimetre or two under a usual fly.
-GROUND_NPM = 3.0
-BOTTOM_FRICTION = 0.4
+GROUND_NPM = 3.0  # ours: numerics
+BOTTOM_FRICTION = 0.4  # ours
 # Drag along a thin thread at low speed, per metre and in units of viscosity times speed: 4 pi / (ln(4 nu x / U a^2) - 0.58)
 # is 1.6 for a metre of tippet (glauert-lighthill-1955); rounded up.
 AXIAL_VISCOUS = 2.0
-BOTTOM_GIVE_M = 1e-3
-SLOWEST_MPS = 1e-4
-PASSES = 4
+BOTTOM_GIVE_M = 1e-3  # ours: numerics
+SLOWEST_MPS = 1e-4  # ours: numerics
+PASSES = 4  # ours: numerics
 # No segment is left longer than this share beyond its length.
-CAP_STRETCH = 0.004
+CAP_STRETCH = 0.004  # ours: numerics
 
 
 @compiled

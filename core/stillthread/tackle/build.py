@@ -13,12 +13,12 @@ from stillthread.ranges import BUILT_LEADER_M, FISH_KG, HUNG_LEADER_M, ROD_M
 from stillthread.sourced import Sourced
 from stillthread.tackle.leaders import Hardware, Leader, LeaderSection, tippet_diameter_m
 
-BUTT_M, BUTT_WIDE_M = 0.9, 0.00045
+BUTT_M, BUTT_WIDE_M = 0.9, 0.00045  # common practice
 BELOW_SWIVEL_M = Sourced(0.6, "m", "common-practice", "always two feet from swivel to fly: it doubles as a ruler")
 THIN_M = Sourced(2.13, "m", "common-practice", "seven feet of thin section under the butt")
 SHOT_ABOVE_M = Sourced(0.3, "m", "common-practice", "split shot one foot above the flies if needed")
 KNOT_LENGTH_M = 0.08  # ours: what each of two ends gives to a knot
-DROPPER_M = 0.12
+DROPPER_M = 0.12  # common practice: four to six inches
 SHORTEST_SPLICE_M = 0.15  # ours: less is two knots for nothing
 STRENGTH_KGF_PER_MM2 = Sourced(75.0, "kgf/mm2", "ours", "middling of labels seen; makers differ by a third, knots take a tenth")
 REACH_M = Sourced(0.6, "m", "common-practice", "what an arm adds to the rod when a fish is drawn to the net")
@@ -41,7 +41,7 @@ class Tippet:
 
 FINEST_X = 5  # common practice: finer breaks on the take, and gains nothing with a fish of a kilo
 LURE_X, HEAVY_X, STOUT_MONTHS_X = 3, 2, 4  # common practice: stouter for what is taken hard, is heavy, and early and late
-HEAVY_FISH_KG, LIGHT_FISH_KG = 2.0, 0.4
+HEAVY_FISH_KG, LIGHT_FISH_KG = 2.0, 0.4  # ours
 
 
 @dataclass(frozen=True, slots=True)

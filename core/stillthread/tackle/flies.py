@@ -12,11 +12,11 @@ from stillthread.ranges import BEAD_MM, EXTRA_G, FLY_SINK_MPS, FOAM_MM3
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
-STEEL_KGM3 = 7850.0
-FOAM_KGM3 = 180.0
-LEAD_KGM3 = 11340.0
+STEEL_KGM3 = 7850.0  # by definition of the material
+FOAM_KGM3 = 180.0  # common practice, no published source
+LEAD_KGM3 = 11340.0  # by definition of the material
 # Densities [kg/m3] of bead materials.
-BEADS = MappingProxyType({"none": 0.0, "glass": 2500.0, "brass": 8500.0, "tungsten": 19300.0})
+BEADS = MappingProxyType({"none": 0.0, "glass": 2500.0, "brass": 8500.0, "tungsten": 19300.0})  # by definition of the materials
 
 # Mass [kg] and shank length [m] of a standard wet hook, by size: ours, from memory of weighed hooks; makers differ by 30 %.
 _HOOKS = MappingProxyType(

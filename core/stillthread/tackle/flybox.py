@@ -15,7 +15,7 @@ Style = Literal["natural", "attractor", "dry", "lure"]
 STYLES: tuple[Style, ...] = ("natural", "attractor", "dry", "lure")
 CLASS_EDGES_MPS = (0.07, 0.115, 0.17)  # ours: flies that sink alike share a path
 BIG_LIFT_N = 0.7e-3  # ours: more foam than this holds a slow line up, less is pulled under
-_COOL_KGM3 = 999.7
+_COOL_KGM3 = 999.7  # by definition: water of ten degrees
 WEIGHTED_MPS = 0.12  # ours: a fly that falls faster leads the line down
 
 

@@ -13,8 +13,8 @@ from stillthread.water.properties import GRAVITY_MS2
 
 # Densities [kg/m3] (common practice: fluorocarbon sinks, nylon hardly).
 MATERIALS = MappingProxyType({"fluorocarbon": 1780.0, "nylon": 1140.0})
-MOST_SECTIONS = 12
-MOST_HARDWARE = 8
+MOST_SECTIONS = 12  # ours: a bound
+MOST_HARDWARE = 8  # ours: a bound
 GREASE_LIFT_NPM = Sourced(1e-3, "N/m", "ours", "what holds a greased leader in the film: about what a floating line's lift is")
 
 # Mass [kg] and width [m] of what is tied in: ours, from memory of weighed pieces; makers differ.
@@ -31,7 +31,7 @@ HARDWARE = MappingProxyType(
         "shot-bb": (0.40e-3, 0.0044),
     }
 )
-_HARDWARE_KGM3 = 8000.0
+_HARDWARE_KGM3 = 8000.0  # ours: steel and brass
 
 
 @dataclass(frozen=True, slots=True)

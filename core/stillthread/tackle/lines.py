@@ -11,10 +11,10 @@ from stillthread.phrase import Phrase
 from stillthread.ranges import LINE_M, LINE_NUMBER, RATE_SPREAD, SINK_RATE_MPS, TIP_M
 from stillthread.tackle.making import Make, make_of, weight_of
 
-INCH_M = 0.0254
-FOOT_M = 0.3048
-SLOWEST_SINK_MPS = 0.002
-MOST_STRETCHES = 12
+INCH_M = 0.0254  # by definition
+FOOT_M = 0.3048  # by definition
+SLOWEST_SINK_MPS = 0.002  # ours: what sinks slower floats
+MOST_STRETCHES = 12  # ours: a bound
 LABEL_ROUNDS = 0.03  # ours: labels are whole numbers, a little less is no fault
 
 _REST_M = LINE_M.high  # the running part goes on to the reel

@@ -12,10 +12,10 @@ from stillthread.drag.laws import thread_sink_rate_mps, thread_weight_npm
 from stillthread.sourced import Sourced
 from stillthread.water.properties import GRAVITY_MS2, water_density_kgm3, water_viscosity_pas
 
-GRAIN_KG = 6.479891e-5
-FIRST_M = 30.0 * 0.3048
+GRAIN_KG = 6.479891e-5  # by definition
+FIRST_M = 30.0 * 0.3048  # by definition of the standard: thirty feet
 # Sink rates are quoted for cool lake water; the weight that gives them is worked out there.
-LABEL_WATER_C = 10.0
+LABEL_WATER_C = 10.0  # ours: labels name none
 # Mass of the first 30 ft (9.144 m), in grains, by line number: the fly-line mass standard (from memory).
 LINE_MASS_GRAINS = MappingProxyType({4: 120.0, 5: 140.0, 6: 160.0, 7: 185.0, 8: 210.0})
 FLOATER_KGM3 = Sourced(

@@ -10,7 +10,7 @@ from stillthread.tackle.flies import Fly
 from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 
-MOST_FLIES = 4
+MOST_FLIES = 4  # ours: a bound
 
 
 @dataclass(frozen=True, slots=True)

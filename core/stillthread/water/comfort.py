@@ -41,7 +41,7 @@ ENDS_C = Sourced(19.48, "C", "elliott-1995", "brown trout end to grow, and hardl
 FALLS_C = Sourced(17.2, "C", "hokanson-1977", "rainbow trout grow fastest; common practice: falling from about 18 C")
 UNDER_LIMIT_C = Sourced(2.0, "C", "hokanson-1977", "growth of rainbow trout ends so far under what kills them (m)")
 # The sources speak of trout that are at their best from 12 to 18 C; other species keep their distance from their own range.
-_LOW_C, _HIGH_C = 12.0, 18.0
+_LOW_C, _HIGH_C = 12.0, 18.0  # common practice
 
 
 def _species(key: str, name: str, best: tuple[float, float], stress_c: float, limit_c: float, source: str) -> Species:

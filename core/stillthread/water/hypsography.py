@@ -8,7 +8,7 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 
-_STEPS = 60
+_STEPS = 60  # ours: a grid
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,7 +17,7 @@ from stillthread.water.reading import Reading
 OVERTURN_C = Sourced(
     1.2, "C", "ours", "more than two hand thermometers differ by; water that top-heavy turns over within minutes"
 )
-DENSEST_C = 4.0
+DENSEST_C = 4.0  # by definition
 
 Kept = npt.NDArray[np.bool_]
 

@@ -17,8 +17,8 @@ from stillthread.water.outliers import Flag, flag_outliers
 from stillthread.water.reading import SURFACE_WITHIN_M, Reading
 from stillthread.water.seasonal import Lake, seasonal_ensemble
 
-DEPTH_STEP_M = 0.1
-MOST_READINGS = 2_000
+DEPTH_STEP_M = 0.1  # ours: a grid
+MOST_READINGS = 2_000  # ours: a bound
 
 THERMOMETER_C = Sourced(0.2, "C", "ours", "error of a hand thermometer on a cord, with the swing of a boat")
 GAP_SHARE = Sourced(0.25, "1", "ours", "error half-way between two readings, as a share of their difference")

@@ -8,7 +8,7 @@ import numpy.typing as npt
 from stillthread.errors import FloatArray, check_array
 from stillthread.ranges import WATER_C
 
-GRAVITY_MS2 = 9.80665
+GRAVITY_MS2 = 9.80665  # by definition
 
 
 def water_density_kgm3(water_c: npt.ArrayLike) -> FloatArray:

@@ -17,28 +17,28 @@ MIXING_SCALE_M = Sourced(
 )
 TURNOVER_MARGIN_C = Sourced(1.5, "C", "ours", "a surface no warmer than this above the deep water counts as mixed")
 
-DENSEST_C = 4.0  # fresh water is heaviest near 4 C
+DENSEST_C = 4.0  # by definition: fresh water is heaviest near 4 C
 # Turnover, by latitude and height: days of the northern year at 35 degrees by the sea, and how they shift.
 SPRING_DAY = Sourced(60.0, "d", "ours", "about day 84 at 45 degrees")
 AUTUMN_DAY = Sourced(330.0, "d", "ours", "about day 308 at 45 degrees")
-FROM_DEG = 35.0
+FROM_DEG = 35.0  # ours
 SPRING_LATER_D, AUTUMN_SOONER_D = 2.4, 2.2  # ours: for each degree toward the pole
 UPHILL_D = 0.02  # ours: for each metre of height, either end
-SHORTEST_SEASON_D = 30.0
+SHORTEST_SEASON_D = 30.0  # ours
 # The deep water of summer keeps the temperature of the last full mixing: cold toward the pole and uphill.
 DEEP_C = Sourced(5.0, "C", "ours", "at 55 degrees and beyond, by the sea")
 DEEP_FROM_DEG, DEEP_C_PER_DEG, DEEP_C_PER_M = 55.0, 0.25, 0.001  # ours
-WARMEST_DEEP_C = 14.0
+WARMEST_DEEP_C = 14.0  # ours
 # The shape between: how far the wind has mixed at the season's start and how much more by its end, and the step below.
-FETCH_POWER = 0.41  # with MIXING_SCALE_M
+FETCH_POWER = 0.41  # ours: with MIXING_SCALE_M
 MIXED_AT_FIRST, MIXED_MORE = 0.45, 0.95  # ours
 STEP_M, STEP_SHARE = 0.5, 0.25  # ours: half the step's thickness, and how it grows with what is mixed
 MIXED_FALL_CPM = 0.04  # ours: even mixed water falls a little with depth
 
-_MIXING_FACTORS = (0.55, 1.0, 1.7)
-_DEEP_OFFSETS_C = (-2.0, 0.0, 2.5)
-_THICKNESS_FACTORS = (0.6, 1.0, 1.6)
-_WEIGHTS = (0.25, 0.5, 0.25)
+_MIXING_FACTORS = (0.55, 1.0, 1.7)  # ours
+_DEEP_OFFSETS_C = (-2.0, 0.0, 2.5)  # ours
+_THICKNESS_FACTORS = (0.6, 1.0, 1.6)  # ours
+_WEIGHTS = (0.25, 0.5, 0.25)  # ours
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,7 @@ LEAST_THERMOCLINE_KGM4 = Sourced(
     0.10, "kg/m3 per m", "ours", "a steepest gradient below this (0.7 C per m at 12 C) is a slope, not a thermocline"
 )
 METALIMNION_SHARE = Sourced(0.25, "1", "wetzel-2001", "of the steepest gradient: where it falls to less the metalimnion ends")
-_STABILITY_STEPS = 200
+_STABILITY_STEPS = 200  # ours: a grid
 MIXED_LAYER_KGM3 = Sourced(0.10, "kg/m3", "ours", "a density step that an ordinary breeze mixes away")
 
 

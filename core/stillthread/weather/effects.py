@@ -17,7 +17,7 @@ from stillthread.water.stratification import Layers
 from stillthread.weather.waves import Waves, waves
 from stillthread.weather.wind import Wind
 
-AIR_KGM3 = 1.2
+AIR_KGM3 = 1.2  # by definition of the standard atmosphere
 BOAT_WINDAGE_M2 = Sourced(1.5, "m2", "ours", "drag area in the wind of a small boat and two people, broadside")
 HULL_M2 = Sourced(0.6, "m2", "ours", "drag area of its hull in the water, broadside")
 DROGUE_M2 = Sourced(1.3, "m2", "ours", "drag area of a drogue about 1.2 m across")

@@ -9,7 +9,7 @@ from stillthread.errors import check_range
 from stillthread.ranges import WIND_MPS
 from stillthread.water.properties import GRAVITY_MS2
 
-CALM_MPS = 1e-3  # no wind at all; of less, its square is nothing to divide by
+CALM_MPS = 1e-3  # ours: no wind at all; of less, its square is nothing to divide by
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from stillthread.phrase import Phrase
 from stillthread.sinking.cast import LAYER_M, Cast, CastResult
 from stillthread.tackle.rig import Rig
 
-_SMALL_M = 0.15
+_SMALL_M = 0.15  # ours: less is within what a count knows
 SNAGS = 0.05  # ours: less of a cast in weed or on the bottom is not worth a word
 LEADS_MPS = 0.15  # ours: a fly that falls faster leads the line
 

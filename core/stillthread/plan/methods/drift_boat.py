@@ -12,8 +12,8 @@ from stillthread.weather.effects import boat_drift_mps
 
 LEAST_WIND_MPS, MOST_WIND_MPS = 1.5, 11.0  # common practice: a boat drifts before a wind, and not before a gale
 SHORT_M = 11.0  # common practice: 30 to 40 ft
-GOOD_RIPPLE_MPS = 5.0
-MOST_DRIFT_MPS = 0.5
+GOOD_RIPPLE_MPS = 5.0  # common practice; the number is ours
+MOST_DRIFT_MPS = 0.5  # ours: faster, the flies come back to the boat
 PINNED = 0.6  # ours: where it is known what they are on, a drift passes it by
 
 

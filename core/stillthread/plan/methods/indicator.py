@@ -20,12 +20,12 @@ from stillthread.tackle.rig import Rig
 from stillthread.trade.usual import USUAL_DRIFT_S
 
 STRONG_WIND_MPS = 9.0  # common practice
-DEEPEST_M = 10.0
+DEEPEST_M = 10.0  # ours: deeper nobody hangs a float
 LEAST_APART_M = 0.6  # common practice: evenly spaced and well apart, so one fly in shallow water; the number is ours
 NEAREST_M, FARTHEST_M = 6.0, 12.0  # common practice: 20 to 40 ft, the deeper the closer
 CAST_AT_TOP_M, NEARER_SHARE = 14.0, 1.5  # ours: a float set near the top, and how much closer for each metre down
 TWITCH_WIND_MPS, TWITCH_EVERY_S = 2.0, 25.0  # common practice: lift it now and then where no wave does
-STEP_M = 0.05
+STEP_M = 0.05  # ours: a hand sets it no finer
 SHOT = "shot-6"  # common practice: a small one, where light flies have far to sink
 SHOT_FROM_M = 2.0  # ours: shallower, flies hang soon enough without
 

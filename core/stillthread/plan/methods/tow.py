@@ -8,7 +8,7 @@ from stillthread.tackle.flybox import BoxFly
 from stillthread.weather.effects import boat_drift_mps
 
 OARS_MPS = 0.45  # ours: slow on the oars
-OUT_MORE_M = (0.0, 10.0)
+OUT_MORE_M = (0.0, 10.0)  # ours
 
 
 def towed(fly: BoxFly) -> bool:

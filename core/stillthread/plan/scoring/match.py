@@ -19,19 +19,19 @@ from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.tackle.flybox import BoxFly
 from stillthread.trade.usual import BRIGHT_COLOURS, colour_words
 
-SLOWEST_MPS = 0.005
+SLOWEST_MPS = 0.005  # ours: as fast as a fly that hangs
 STILL_MPS = 0.025  # ours: slower is fished still
 DULL_IN_COLOUR = 0.75  # common practice: silhouettes and hot spots in coloured water; the number is ours
 SLIM_IN_COLOUR = 0.8  # common practice: a silhouette has to be one; the number is ours
 BRIGHT_IN_CLEAR = 0.85  # common practice: natural and slim in clear; the number is ours
-COLOURED_WATER_M, CLEAR_WATER_M = 1.5, 4.0
+COLOURED_WATER_M, CLEAR_WATER_M = 1.5, 4.0  # ours: Secchi depths
 SMALL_IN_COLOUR = ((12, 0.75), (14, 0.6))  # ours: a small fly is found by few in coloured water
 SAMPLED_COLOUR = 0.85  # ours: a fly of another colour than they are on
 ATTRACTOR_AS_NOTHING = 0.9  # ours
 SEARCHER_AS_NOTHING, NATURAL_AS_NOTHING, DRY_AS_NOTHING = 0.45, 0.30, 0.15  # ours
 NATURAL_SEARCHES = 0.8  # ours: a fly tied for another food is tried less than one tied for none
 LEAST_CHANCE = 0.01  # ours: rarer foods choose no fly
-MOST_FOODS = 10
+MOST_FOODS = 10  # ours: rarer ones choose no fly
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,7 +28,7 @@ WINDY_MPS = 7.0  # common practice: several flies tangle above it
 SHIFT_M = 1.0
 CALM_MPS = 2.5  # common practice: below this the surface is flat
 SNAGS_A_TIME = 4.0  # ours: a time all in weed fouls so often
-SLOPE_PARTS = 5
+SLOPE_PARTS = 5  # ours: a grid
 SLOWEST_PRESSES = 0.5  # ours: pressed fish turn from anything that moves, the slowest included
 STILL_DISTURBS = 0.1  # ours: what even a hanging fly shows on a flat, bright surface
 

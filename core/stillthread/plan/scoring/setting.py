@@ -15,7 +15,7 @@ from stillthread.water.seasonal import northern_day
 BRIGHT = 0.5  # ours: from half of full daylight on it is as bright as it matters
 CALM_MPS = 2.5  # ours: wind that has ruffled the whole surface
 RIPPLED_MPS = 8.0  # ours: wind in which nothing is seen from below
-SMALL_LURES, LARGE_LURES = (10, 14), (6, 10)
+SMALL_LURES, LARGE_LURES = (10, 14), (6, 10)  # common practice
 SHALLOW_FISH_M, SHY = 1.2, 0.4  # ours
 NOTHING_UNPINS = 0.5  # ours: nothing shows: they are low, and on something
 WARM_MONTHS = (5, 9)  # common practice: May to September

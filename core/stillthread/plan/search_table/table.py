@@ -26,10 +26,10 @@ from stillthread.tackle.rig import Rig
 from stillthread.trade.usual import BELOW_M, BRIGHT_COLOURS, DARK_COLOURS, colour_words
 
 CLASSES = ("dark natural", "light natural", "dark lure", "bright lure")
-MOST = 120
-PATH_POINTS = 24
+MOST = 120  # ours: what a phone thinks through in a moment
+PATH_POINTS = 24  # ours: a path is told by no more
 ALIKE = 0.10  # ours: presentations that no fish could tell apart
-LEAST_SHARE = 0.2
+LEAST_SHARE = 0.2  # ours: nothing is answered less
 LEAST_WANTED = 0.15  # ours: of the best class's worth, for a class the plan thinks nothing of
 
 

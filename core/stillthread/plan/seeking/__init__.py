@@ -20,7 +20,7 @@ from stillthread.tackle.lines import Line
 
 __all__ = ["Found", "Weigher", "seek"]
 
-FINALISTS = 3
+FINALISTS = 3  # ours
 FAR_BEHIND = (
     0.25,
     0.55,
