@@ -56,8 +56,10 @@ def write_advice(asked: list[Asked]) -> None:
         "",
         *table(asked),
         "",
-        "**What is not simulated.** Side wind on a line bows it: slow floating lines pay for it in the score, the path does",
-        "not show it. The order of methods within a tenth of each other means little: the screen says that they are as good,",
+        "**What is simulated and what is not.** Side wind bows the line in the run itself; waves, gusts and the fish are no",
+        "part of it, and a",
+        "float pays for waves in the score. The order of methods within a tenth of each other means little: the screen says",
+        "that they are as good,",
         "and takes an hour are shown as a range.",
     ]
     (ROOT / "docs/advice.md").write_text("\n".join(lines) + "\n")

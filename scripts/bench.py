@@ -140,12 +140,7 @@ def first_answer() -> Figure:
     # As installed for serving: without the tests' scipy, which the compiler imports where it finds it.
     script = """import sys
 sys.modules["scipy"] = None
-from stillthread.sinking.cast import Cast, level_water, simulate
-from stillthread.sinking.retrieves import RETRIEVES
-from stillthread.tackle.flies import Fly
-from stillthread.tackle.leaders import Leader, LeaderSection
-from stillthread.tackle.lines import line_of_class
-from stillthread.tackle.rig import PlacedFly, Rig
+from stillthread.api import RETRIEVES, Cast, Fly, Leader, LeaderSection, PlacedFly, Rig, level_water, line_of_class, simulate
 rig = Rig(line_of_class("type-3"), Leader("12 ft", (LeaderSection(3.7, 0.0002),)), (PlacedFly(Fly("nymph", 12)),))
 simulate(rig, Cast(15.0, 20.0, RETRIEVES["strip-pause"]), level_water(10.0, 9.0))
 """

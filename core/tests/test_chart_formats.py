@@ -208,3 +208,16 @@ class NmeaTests(unittest.TestCase):
             [(s.latitude_deg, s.longitude_deg, round(s.depth_m, 1)) for s in found], [(61.2, 9.4, 4.5), (61.2, 9.4, 4.2)]
         )
         self.assertEqual(soundings_of([Measured("depth", 4.0)]), [])
+
+    def test_apparent_wind_and_wind_of_a_warned_instrument_are_no_wind_of_the_lake(self) -> None:
+        apparent = sentence("WI", "MWV", ["200.0", "R", "18.0", "K", "A"])
+        warned = sentence("WI", "MWV", ["200.0", "T", "18.0", "K", "V"])
+        found = read_nmea_log(apparent + warned + sentence("YX", "MTW", ["17.2", "C"]))
+        self.assertEqual([one.kind for one in found.measured], ["water"])
+
+    def test_a_depth_counts_from_the_surface_whether_the_offset_is_to_the_waterline_or_the_keel(self) -> None:
+        depths = [
+            read_nmea_log(sentence("SD", "DPT", ["4.2", offset, ""])).measured[0].a for offset in ("0.3", "", "0.0", "-0.6")
+        ]
+        # A negative one is from transducer to keel: it says nothing of the surface.
+        self.assertEqual([round(depth, 3) for depth in depths], [4.5, 4.2, 4.2, 4.2])

@@ -18,9 +18,19 @@ from stillthread import api
 
 PACKAGE = Path(stillthread.__file__).parent
 SOURCES = PACKAGE.parents[1] / "docs" / "sources.md"
-ALLOWED = {"stillthread", "numpy", "numba", "astral", "shapely", "pyproj", "gpxpy", "pynmea2", "icalendar", "dateutil"} | set(
-    sys.stdlib_module_names
-)
+ALLOWED = {
+    "stillthread",
+    "numpy",
+    "numba",
+    "astral",
+    "shapely",
+    "pyproj",
+    "gpxpy",
+    "pynmea2",
+    "icalendar",
+    "dateutil",
+    "lazy_loader",
+} | set(sys.stdlib_module_names)
 FORBIDDEN = {"django", "ninja", "socket", "urllib", "http", "sqlite3", "subprocess"}
 OWN_KEYS = {"ours", "common-practice"}
 

@@ -75,6 +75,12 @@ def like(takes: dict[int, float], expected: list[float], alike: float = 1.0) -> 
         found[layer] = count
     return LikeDay(alike, found, np.array(expected, float))
 
+    def test_a_day_unlike_in_one_thing_alone_counts_for_next_to_nothing(self) -> None:
+        unlike = {"northern_day": self.MAY.northern_day + 100.0, "surface_c": self.MAY.surface_c + 9.0, "light": self.MAY.light + 1.0,
+                  "wind_mps": self.MAY.wind_mps + 9.0, "secchi_m": 6.0 * self.MAY.secchi_m}  # fmt: skip
+        for trait, value in unlike.items():
+            self.assertLess(alikeness(self.MAY, [replace(self.MAY, **{trait: value})])[0], 0.01, trait)
+
 
 class LeanTest(unittest.TestCase):
     def test_takes_where_few_were_expected_move_the_belief_there(self) -> None:

@@ -92,3 +92,9 @@ class RateTest(unittest.TestCase):
         self.assertEqual(rates_of([]), ())
         with self.assertRaises(OutOfRange):
             rates_of([group("a", [1.0], [1.0])], level=1.5)
+
+    def test_one_way_alone_is_never_sure(self) -> None:
+        good = group("good", [3.0] * 10, [4.0] * 10)
+        alone = best_of(rates_of([good]))
+        assert alone is not None
+        self.assertEqual((alone.sure, alone.other), (False, None))

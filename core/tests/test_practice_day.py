@@ -19,7 +19,7 @@ from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
 from stillthread.practice import drills, game
-from stillthread.practice.answer import PLAYED_MIN, cast, met, takes_of
+from stillthread.practice.answer import LANDED, PLAYED_MIN, cast, met, takes_of
 from stillthread.practice.debrief import FishedCast, by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.fished import presentation, search_of
 from stillthread.practice.scenario import Own, another_day, check_seed, read_so_far, scenario_of, seed_of_week
@@ -300,6 +300,13 @@ class AnswerTests(unittest.TestCase):
         self.assertAlmostEqual(one.minutes, (run.duration_s + 15.0) / 60.0, places=2)
         self.assertAlmostEqual(max(one.depth_m[0]), run.deepest_m(), delta=0.4)
 
+    def test_most_hooked_fish_are_landed_and_as_many_lost_as_is_said(self) -> None:
+        hidden = replace(self.hidden, truth=replace(self.truth, rate_pmin=0.9))
+        ends = [events[-1].kind for number in range(1500) if (events := cast(hidden, number, still(2.95), 0.0, 0))]
+        takes, lost = ends.count("take"), ends.count("lost")
+        self.assertGreater(takes + lost, 300)
+        self.assertAlmostEqual(takes / (takes + lost), LANDED, delta=3.0 * math.sqrt(LANDED * (1.0 - LANDED) / (takes + lost)))
+
 
 class ToldTests(unittest.TestCase):
     def test_who_knew_takes_most_and_advice_beats_the_ladder_over_some_days(self) -> None:
@@ -345,6 +352,19 @@ class ToldTests(unittest.TestCase):
     def test_luck_is_told_in_standard_deviations(self) -> None:
         casts = [FishedCast(0.0, still(2.0), 0, 0.5, 1)] * 8
         self.assertAlmostEqual(luck_of(casts), (8 - 4) / 2.0)
+
+    def test_the_ladder_stays_on_a_rung_that_gives_and_else_goes_on_by_its_clock(self) -> None:
+        ways = [still(depth) for depth in (1.0, 2.0, 3.0)]
+        choose = by_ladder(ways)
+
+        def rung(at_min: float, *happened: dict[str, Any]) -> str:
+            return choose(at_min, list(happened))[0].key
+
+        self.assertEqual([rung(at) for at in (0.0, 14.9, 15.0, 44.0, 45.0)], [ways[i].key for i in (0, 0, 1, 2, 0)])
+        gave = ({"kind": "cast", "at_min": 12.0, "fished": ways[0].key}, {"kind": "take", "at_min": 14.0})
+        self.assertEqual([rung(at, *gave) for at in (15.0, 28.9, 30.0)], [ways[i].key for i in (0, 0, 2)])
+        knocked = (gave[0], {"kind": "knock", "at_min": 14.0})
+        self.assertEqual(rung(20.0, *knocked), ways[0].key)
 
 
 class DrillTests(unittest.TestCase):

@@ -9,7 +9,9 @@ from pathlib import Path
 
 PACKAGE = Path(__file__).resolve().parents[1] / "stillthread"
 SOURCES = PACKAGE.parents[1] / "docs" / "sources.md"
-SAYS = re.compile(r"\bours\b|common[ -]practice|by definition|WMO Manual on Codes|fly-line mass standard|\bas [a-z]+-[a-z0-9-]+-\d{4}")
+SAYS = re.compile(
+    r"\bours\b|common[ -]practice|by definition|WMO Manual on Codes|fly-line mass standard|\bas [a-z]+-[a-z0-9-]+-\d{4}"
+)
 ELSEWHERE = {"ranges.py", "judgement.py", "trade/tables.py"}  # held by tests of their own, or written from other tables
 
 

@@ -14,7 +14,7 @@ from typing import Any
 from stillthread.search.belief import STRAY_OVER_M, STRAY_PMIN, WEIGHTS, Event, SearchBelief
 from stillthread.search.day import think
 from stillthread.search.grid import ANY, RATES_PMIN, Grid
-from stillthread.search.policy import NO_CHANGE_BELOW, interest, takes_pmin
+from stillthread.search.policy import NO_CHANGE_BELOW, SETTLED_MIN, interest, takes_pmin
 from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Costs, Exposed, Presentation, answers
 from tests.searching import grid, hung, sunk, table, told
 
@@ -374,3 +374,19 @@ class ThinkTests(unittest.TestCase):
         self.assertEqual(costs.between(hung(2.0, 1, 3), hung(2.0, 1)), 0.0)
         self.assertEqual(costs.between(sunk(5.0), sunk(60.0)), 0.0)
         self.assertEqual(costs.between(sunk(5.0), hung(2.0)), 6.0)
+
+    def test_a_place_is_given_its_time_before_it_is_left(self) -> None:
+        of = {**table(self.WAYS, mean_m=3.0, sd_m=0.6), "day_min": 600.0}
+        left = [casts for casts in range(1, 60) if think(of, self.log(hung(3.0, 1, 3), "b" * casts))["move"]["elsewhere"]]
+        self.assertGreaterEqual(4.0 * left[0], SETTLED_MIN)
+        # Just come, nothing there is his to tell however barren the last place was.
+        log = self.log(hung(3.0, 1, 3), "b" * 50)
+        came = {**log, "happened": [*log["happened"], {"kind": "place", "at_min": log["now_min"]}]}
+        self.assertFalse(think(of, came)["move"]["elsewhere"])
+
+    def test_the_blanks_of_the_last_place_are_not_told_at_the_new_one(self) -> None:
+        of, log = table(self.WAYS), self.log(hung(3.0, 1, 3), "b" * 8)
+        moved = {**log, "happened": [*log["happened"], {"kind": "place", "at_min": log["now_min"]}]}
+        self.assertIn("blank casts through", self.texts(think(of, log)))
+        self.assertNotIn("blank casts through", self.texts(think(of, moved)))
+        self.assertLess(think(of, moved)["empty"], think(of, log)["empty"])

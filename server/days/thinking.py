@@ -22,7 +22,7 @@ from stillthread.api import Presentation as SearchPresentation
 
 _thinkers: OrderedDict[str, tuple[str, Thinker]] = OrderedDict()
 _thinking = threading.Lock()
-MOST_THINKERS = 24
+MOST_THINKERS = 10  # some six megabytes each
 
 
 def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:

@@ -168,9 +168,9 @@ class SearchTests(AnglerTestCase):
         expect(lead).not_to_have_text("")
         self.assertNotEqual(lead.inner_text(), before)
         # A school sees only what is its own.
-        page.get_by_label("How to search").select_option(label="this line only")
+        page.get_by_label("How to search").select_option(label="Stay with the plan")
         expect(page.get_by_role("button", name="Change", exact=True).or_(page.get_by_text("Stay with it."))).to_be_visible()
-        page.get_by_label("How to search").select_option(label="what brings most")
+        page.get_by_label("How to search").select_option(label="Best expected")
         expect(change).to_be_visible()
         fished = Presentation.objects.count()
         change.click()

@@ -52,6 +52,7 @@ from stillthread.api import (
 from waters.services import water_of
 
 MOST_DAYS = 500
+MOST_PLANS = 8  # some five megabytes each: as many as two who play at a time ask of
 BOX = Box(starter_lines(), STARTER_FLIES)
 EVERY = frozenset(READING_MIN)
 DONE_OTHERWISE = "Something else was done there, perhaps on another device."
@@ -186,7 +187,7 @@ def _end(owner: User, day: PracticeDay, number: int) -> PracticeDay:
     return day
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=MOST_PLANS)
 def planned(of: Of, made: frozenset[str], hour: int) -> tuple[Plan, dict[str, Any], dict[str, Option]]:
     """Return the plan for a day as it has been read, with its search table; kept, for it is asked again after each cast."""
     picture = read_water(read_so_far(of.deal(), made, 60.0 * hour))

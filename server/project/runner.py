@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import logging
+import sys
+import time
 import traceback
 import warnings
 from pathlib import Path
@@ -31,8 +33,22 @@ def _weight(subsuite: Any) -> tuple[int, int]:
     return (1 if first.__module__.startswith("e2e.") else 2), 0
 
 
+SLOW_S = 20.0
+
+
 class TellingResult(RemoteTestResult):
-    """What a worker tells of a test: a fault goes as text, since neither every exception nor every subtest can be sent."""
+    """What a worker tells of a test: a fault goes as text, since neither every exception nor every subtest can be sent; and it
+    says which tests take long."""
+
+    def startTest(self, test: Any) -> None:
+        self._begun = time.monotonic()
+        super().startTest(test)
+
+    def stopTest(self, test: Any) -> None:
+        took_s = time.monotonic() - self._begun
+        if took_s > SLOW_S:
+            print(f"\n{took_s:.0f} s: {test.id()}", file=sys.stderr)  # noqa: T201 - for whoever wonders what takes so long
+        super().stopTest(test)
 
     def addError(self, test: Any, err: Any) -> None:
         super().addError(test, _told(err))

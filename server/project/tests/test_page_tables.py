@@ -44,6 +44,11 @@ class PageTableTests(SimpleTestCase):
                 self.assertEqual(listed_by_hand(text), [])
                 self.assertEqual(numbers_by_hand(text), [])
 
+    def test_units_for_people_live_in_one_room(self) -> None:
+        conversion = re.compile(r"\b0\.3048\b|\b0\.0254\b|\b2\.54\b|\b1609\.34\b|\b2\.2046\d*\b|\b0\.4535\d*\b")
+        found = [name for name, text in page().items() if not name.startswith("format/") and conversion.search(text)]
+        self.assertEqual(found, [])
+
     def test_what_was_stated_by_hand_once_would_be_found(self) -> None:
         self.assertEqual(len(listed_by_hand("const OF = ['nothing', 'knock', 'take'] as const")), 1)
         self.assertEqual(len(listed_by_hand("['depth-first', 'fly-first', 'top-down']")), 1)

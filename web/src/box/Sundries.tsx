@@ -4,7 +4,7 @@ import { useState, type ReactNode } from 'react'
 import { useAskAgain } from '../queries/api'
 import { answer, client, type Schemas } from '../api/client'
 import { useFloats, useRods, useSpools } from '../queries/hooks'
-import { format } from '../format/units'
+import { format, inFeet } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL } from '../ui/Field'
@@ -25,8 +25,6 @@ export function Sundries() {
   )
 }
 
-const feet = (m: number) => `${(m / 0.3048).toFixed(1).replace('.0', '')} ft`
-
 function Rods() {
   const units = useUnits()
   const rods = useRods()
@@ -42,7 +40,7 @@ function Rods() {
         answer(
           client.POST('/api/rods', {
             body: {
-              name: `${feet(Number(rod.length))}, number ${rod.number}`,
+              name: `${inFeet(Number(rod.length))}, number ${rod.number}`,
               length_m: Number(rod.length),
               number: Number(rod.number),
             },
@@ -58,7 +56,7 @@ function Rods() {
       >
         {ROD_LENGTHS_M.map((m) => (
           <option key={m} value={m}>
-            {feet(m)}
+            {inFeet(m)}
           </option>
         ))}
       </select>

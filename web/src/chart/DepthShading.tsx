@@ -2,7 +2,7 @@
 import { contours } from 'd3-contour'
 import { useMemo } from 'react'
 import type { Chart } from '../api/client'
-import type { Units } from '../format/units'
+import { depthUnitM, type Units } from '../format/units'
 import { useUnits } from '../state/person'
 import type { View } from '../map/view'
 
@@ -15,7 +15,7 @@ const STEPS_FT = [3, 6, 10, 15, 20, 25, 30, 40, 50, 65, 80, 100, 130, 165, 250, 
 function levels(deepestM: number, units: Units): { m: number; text: string }[] {
   const feet = units.depth_unit === 'ft'
   return (feet ? STEPS_FT : STEPS)
-    .map((n) => ({ m: feet ? n * 0.3048 : n, text: String(n) }))
+    .map((n) => ({ m: n * depthUnitM(units), text: String(n) }))
     .filter((level) => level.m < deepestM)
 }
 

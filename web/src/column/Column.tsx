@@ -1,7 +1,7 @@
 /** The Column: one drawing of the water, depth downward, that serves every step. */
 import { useId, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Drawn, Picture } from '../api/client'
-import { format } from '../format/units'
+import { format, depthUnitM } from '../format/units'
 import { useUnits } from '../state/person'
 import { FeedingLane } from './FeedingLane'
 import { FromAbove } from './FromAbove'
@@ -120,7 +120,7 @@ export function Column({
 function Ruler({ geometry }: { geometry: Geometry }) {
   const units = useUnits()
   const { y, ruler, width, deepestM } = geometry
-  const perUnit = units.depth_unit === 'ft' ? 0.3048 : 1
+  const perUnit = depthUnitM(units)
   const shown = deepestM / perUnit
   const room = (geometry.bottom - geometry.top) / 26
   const step = [0.5, 1, 2, 5, 10, 20, 50].find((s) => shown / s <= room) ?? 100

@@ -81,6 +81,9 @@ export function scaleOf(quantity: Quantity, units: Units): Scale {
   return scale
 }
 
+/** How many metres a unit of the person's depths is: what a ruler counts in. */
+export const depthUnitM = (units: Units): number => 1 / scaleOf('depth', units).factor
+
 /** The number shown for an SI value. */
 export function toShown(quantity: Quantity, si: number, units: Units): number {
   if (quantity === 'wind' && units.wind_unit === 'Bft')
@@ -115,6 +118,9 @@ export function format(quantity: Quantity, si: number, units: Units): string {
   const { label } = scaleOf(quantity, units)
   return label === 'Bft' ? `force ${number(quantity, si, units)}` : `${number(quantity, si, units)} ${label}`
 }
+
+/** A rod's length, which is spoken of in feet everywhere: `10 ft`, `9.6 ft`. */
+export const inFeet = (m: number): string => `${(m / 0.3048).toFixed(1).replace('.0', '')} ft`
 
 /** A length to cut, to the centimetre or the inch: rounded up, since what is short can't be tied. */
 export function cutLength(m: number, units: Units): string {

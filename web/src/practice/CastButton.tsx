@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Action } from '../api/client'
 import { Button } from '../ui/Button'
+import { wayOf } from '../choice/ways'
 
 export type Pace = 'quick' | 'counted' | 'true'
 
@@ -20,7 +21,7 @@ const TICK_MS = 100
 export function CastButton({ text, pace, action, lastsS, disabled, onCast }: CastButtonProps) {
   const [begun, setBegun] = useState<number | null>(null)
   const [gone, setGone] = useState(0)
-  const countS = action?.kind === 'cast' ? action.count_s : 0
+  const countS = action ? wayOf(action).countS(action) : 0
   const wholeS = pace === 'quick' ? 0 : pace === 'counted' ? countS : Math.max(countS, lastsS)
   const latest = useRef(onCast)
   useEffect(() => {
@@ -64,8 +65,9 @@ export function CastButton({ text, pace, action, lastsS, disabled, onCast }: Cas
 function doing(action: Action | undefined, gone: number, countS: number, wholeS: number): string {
   if (gone < countS) return `Sinking: ${Math.ceil(countS - gone)}`
   const left = `${Math.max(Math.ceil(wholeS - gone), 0)} s left`
-  if (action?.kind !== 'cast') return `Fishing, ${left}`
-  const cycle = action.pull_s + action.pause_s
-  const pulls = action.pause_s <= 0 || (gone - countS) % cycle < action.pull_s
+  const rhythm = action && wayOf(action).rhythm(action)
+  if (!rhythm) return `Fishing, ${left}`
+  const cycle = rhythm.pullS + rhythm.pauseS
+  const pulls = rhythm.pauseS <= 0 || (gone - countS) % cycle < rhythm.pullS
   return `${pulls ? 'Pull' : 'Wait'} · ${left}`
 }

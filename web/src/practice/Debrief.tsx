@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useWidth } from '../column/useWidth'
-import { counted, format, words } from '../format/units'
+import { counted, format, words, depthUnitM } from '../format/units'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { Trouble } from '../ui/Notice'
@@ -200,7 +200,7 @@ function DayDrawing({ day, told }: { day: PracticeDay; told: ToldDay }) {
     .defined((one) => one.here)
     .x((one) => x(one.min))
     .y((one) => y(one.centre))
-  const perUnit = units.depth_unit === 'ft' ? 0.3048 : 1
+  const perUnit = depthUnitM(units)
   const step = day.bottom_m / perUnit > 12 ? 5 : day.bottom_m / perUnit > 5 ? 2 : 1
   const ticks = Array.from({ length: Math.floor(day.bottom_m / perUnit / step) + 1 }, (_, i) => i * step)
   return (

@@ -6,6 +6,7 @@ import { useUnits } from '../state/person'
 import { Dial } from '../ui/Dial'
 import { useOnline } from '../ui/useOnline'
 import { USUAL } from '../api/trade'
+import { wayOf } from '../choice/ways'
 
 export interface PracticeRig {
   rig: Schemas['RigIn']
@@ -23,11 +24,8 @@ export function rigOf({ line, leader, flies }: Ranked): Schemas['RigIn'] {
 }
 
 /** Another count, or another depth of the float. */
-export function turnedBy(action: PracticeRig['action'], by: number): PracticeRig['action'] {
-  if (action.kind === 'cast') return { ...action, count_s: Math.max(action.count_s + by, 0) }
-  if (action.kind === 'hang') return { ...action, set_depth_m: Math.max(action.set_depth_m + by / 10, 0.4) }
-  return action
-}
+export const turnedBy = (action: PracticeRig['action'], by: number): PracticeRig['action'] =>
+  wayOf(action).turned(action, by)
 
 /** In what steps a day that was taken along can be turned. */
 const EVEN_S = 5

@@ -2,6 +2,7 @@
 import { answer, client, NoConnection, type Schemas } from '../api/client'
 import { sendPractised, waiting as waits } from '../offline/practised'
 import { store, written, type Played, type Taken } from '../offline/store'
+import { sameAction } from '../choice/ways'
 import { ask } from '../python/client'
 
 type Action = Schemas['ShotIn']['action']
@@ -105,22 +106,9 @@ export async function tidy(username: string): Promise<void> {
 /** Let go of what was done here: the day is what the server has of it. */
 export const letGo = (dayId: string) => store.taken.delete(dayId)
 
-const SAME_S = 0.05
-const SAME_M = 0.005
-
-function sameAction(one: Action, other: Action): boolean {
-  if (one.kind === 'cast' && other.kind === 'cast') return Math.abs(one.count_s - other.count_s) < SAME_S
-  if (one.kind === 'hang' && other.kind === 'hang')
-    return Math.abs(one.set_depth_m - other.set_depth_m) < SAME_M
-  return one.kind === other.kind
-}
-
 const flies = (rig: Schemas['RigIn']) => rig.flies.map(({ fly }) => fly.name).join('|')
 const sameRig = (one: Schemas['RigIn'], other: Schemas['RigIn']) =>
   one.line.name === other.line.name && flies(one) === flies(other)
-const sameRetrieve = (one: Action, other: Action) =>
-  one.kind !== 'cast' || other.kind !== 'cast' || one.retrieve_mps === other.retrieve_mps
-
 /** The cast as it went along, or was asked before; else it is asked now, and kept. */
 async function shotOf(row: Taken, rig: Schemas['RigIn'], action: Action): Promise<Taken['shots'][number]> {
   const plan = row.pack.plans[row.plan]
@@ -128,7 +116,7 @@ async function shotOf(row: Taken, rig: Schemas['RigIn'], action: Action): Promis
     (plan?.turns[one.method.key] ?? []).map((turn) => ({ rig: one, ...turn })),
   )
   const known = [...turned, ...Object.values(plan?.ways ?? {}), ...row.shots].find(
-    (one) => sameRig(one.rig, rig) && sameAction(one.action, action) && sameRetrieve(one.action, action),
+    (one) => sameRig(one.rig, rig) && sameAction(one.action, action),
   )
   if (known) return { rig, action: known.action, shot: known.shot }
   const asked = { params: { path: { day_id: row.dayId } }, body: { rig, action } }

@@ -8,7 +8,7 @@ import { FromAbove } from '../column/FromAbove'
 import { reachOf, RigDrawing } from '../column/RigDrawing'
 import { Scrubber } from '../column/Scrubber'
 import { useWidth } from '../column/useWidth'
-import { format, range, seconds } from '../format/units'
+import { format, range, seconds, depthUnitM } from '../format/units'
 import { useUnits } from '../state/person'
 import { Dial } from '../ui/Dial'
 import { Trouble, Waiting } from '../ui/Notice'
@@ -145,7 +145,7 @@ function TankDrawing({ runs, timeS, shared }: TankDrawingProps) {
     .domain([0, shared.bottomM])
     .range([TOP, HEIGHT - BED])
   const x = tankScale(width, runs)
-  const perUnit = units.depth_unit === 'ft' ? 0.3048 : 1
+  const perUnit = depthUnitM(units)
   const step = [0.5, 1, 2, 5, 10, 20].find((s) => shared.bottomM / perUnit / s <= 12) ?? 20
   const ticks = Array.from({ length: Math.floor(shared.bottomM / perUnit / step) + 1 }, (_, i) => i * step)
   return (

@@ -5,21 +5,21 @@ import { format, seconds, type Units } from '../../format/units'
 import type { Doing, Fishing } from '../../offline/store'
 import { useUnits } from '../../state/person'
 import { handling } from '../../choice/sayings'
+import { wayOf } from '../../choice/ways'
 import { hang, mark, pulls, type Call } from './signal'
 
-/** When the hands must do something, in seconds after landing; null for a tow, which goes on. A float is lifted off once its
- * line drags it. */
-function signalS({ doing: { action }, run }: Pick<Fishing, 'doing' | 'run'>): number | null {
-  if (action.kind === 'tow') return null
-  return action.kind === 'hang' ? Math.min(action.drift_s, run.side?.recast_at_s ?? Infinity) : action.count_s
-}
+/** When the hands must do something, in seconds after landing; null for a tow, which goes on. */
+const signalS = ({ doing: { action }, run }: Pick<Fishing, 'doing' | 'run'>) =>
+  wayOf(action).signalS(action, run)
 
 /** How long "mend" stands after its moment [s]. */
 const MENDING_S = 4
 
 /** Whether the floating line is to be laid back now. */
 function mending({ action }: Doing, elapsed: number): boolean {
-  return action.kind !== 'tow' && action.mends_s.some((at) => elapsed >= at && elapsed < at + MENDING_S)
+  return wayOf(action)
+    .mendsS(action)
+    .some((at) => elapsed >= at && elapsed < at + MENDING_S)
 }
 
 /** What calls the hands in one cast, so long after the fly landed: the mark, the pulls of the retrieve, the hang. */
@@ -27,15 +27,18 @@ export function callsOf({ doing, run }: Fishing, beat: boolean): Call[] {
   const at = signalS({ doing, run })
   if (at === null) return []
   const { action } = doing
-  if (action.kind === 'tow') return []
-  const mends = action.mends_s.filter((mendS) => mendS < (run.time_s.at(-1) ?? at)).map(mark)
-  if (action.kind === 'hang') return [...mends.filter((call) => call.inS < at), mark(at)]
+  const way = wayOf(action)
+  const mends = way
+    .mendsS(action)
+    .filter((mendS) => mendS < (run.time_s.at(-1) ?? at))
+    .map(mark)
+  const drawnIn = way.rhythm(action)
+  if (!drawnIn) return [...mends.filter((call) => call.inS < at), mark(at)]
   const lifts = run.phase.indexOf('lift')
   const liftS = run.time_s[lifts] ?? null
   const end = liftS ?? run.time_s.at(-1) ?? at
-  // An earlier build kept no rhythm.
-  const everyS = (action.pull_s as number | undefined) ? action.pull_s + action.pause_s : 0
-  const rhythm = beat && action.pause_s > 0 ? pulls(at, end, everyS) : []
+  const everyS = drawnIn.pullS ? drawnIn.pullS + drawnIn.pauseS : 0
+  const rhythm = beat && drawnIn.pauseS > 0 ? pulls(at, end, everyS) : []
   return [...mends, mark(at), ...rhythm.slice(1), ...(lifts > 0 && liftS !== null ? [hang(liftS)] : [])]
 }
 
@@ -47,16 +50,13 @@ interface Face {
   hot: boolean
 }
 
-const LANDS = { cast: 'as the fly lands', hang: 'as the float lands', tow: 'when the line is out' } as const
-const GOALS = { cast: 'start', hang: 'hang', tow: 'run' } as const
-
 function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): Face {
   const { action } = doing
   const at = signalS({ doing, run })
   if (elapsed === null)
     return {
       big: at === null ? '0:00' : String(Math.round(at)),
-      what: `ready: tap Cast ${LANDS[action.kind]}`,
+      what: `ready: tap Cast ${wayOf(action).lands}`,
       hot: false,
     }
   if (at === null) {
@@ -65,7 +65,8 @@ function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): 
     return { big: clock, what: handling(action, units), hot: false }
   }
   const left = at - elapsed
-  if (action.kind === 'hang') {
+  const drawnIn = wayOf(action).rhythm(action)
+  if (!drawnIn) {
     if (left <= 0)
       return { big: 'Recast', what: 'the line has bowed: lift it off and start again', hot: true }
     if (mending(doing, elapsed)) return MEND
@@ -80,7 +81,7 @@ function faceOf({ doing, run }: Fishing, elapsed: number | null, units: Units): 
   if (left > 0) return { big: String(Math.ceil(left)), what: 'count, rod low, line just tight', hot: false }
   const lift = run.time_s[run.phase.indexOf('lift')] ?? run.time_s.at(-1) ?? 0
   return elapsed < lift
-    ? { big: 'Pull', what: action.kind === 'cast' ? action.retrieve_rhythm : '', hot: true }
+    ? { big: 'Pull', what: drawnIn.said, hot: true }
     : { big: 'Hang', what: 'lift slowly, hold, watch behind the fly', hot: true }
 }
 
@@ -96,9 +97,8 @@ export function Clock({ fishing, elapsed, children }: ClockProps) {
   const { run, doing } = fishing
   const point = run.flies[0]
   const { big, what, hot } = faceOf(fishing, elapsed, units)
-  const { kind } = doing.action
-  const depthM = kind === 'cast' ? point?.start_depth_m : point?.end_depth_m
-  const goal = `fly should ${GOALS[kind]} at ${format('depth', depthM ?? 0, units)}`
+  const way = wayOf(doing.action)
+  const goal = `fly should ${way.goal} at ${format('depth', way.goalM(point), units)}`
   return (
     <div className="flex items-end justify-between gap-3" role="timer" aria-label="Count">
       <p

@@ -5,6 +5,7 @@ import type { Picture, Schemas } from '../../api/client'
 import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
+import { wayOf } from '../../choice/ways'
 import { fishOf, fishOn, isSo, KIND_WORDS, kindsThat } from '../../format/kinds'
 import { useElsewhere } from '../../offline/elsewhere'
 import { moment, secondsSince, type Moment } from '../../offline/moments'
@@ -234,7 +235,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         )}
         <Tally entries={live} fishing={fishing} />
         <Touched
-          inCast={elapsed !== null && doing.action.kind === 'cast'}
+          inCast={elapsed !== null && wayOf(doing.action).rhythm(doing.action) !== null}
           onTap={() => void tap('touched')}
         />
         {search && (

@@ -16,6 +16,7 @@ import { useOwnChoice } from './own'
 import { LeaderDrawing } from './LeaderDrawing'
 import { choicesBody, useIndicatorKinds, usePlan } from './asked'
 import { handling, headline, takes } from '../../choice/sayings'
+import { wayOf } from '../../choice/ways'
 
 export function CardPage() {
   const { outing } = useOuting()
@@ -182,13 +183,13 @@ function CardBody({ ref, one, water, at, picture, strip, rules }: CardBodyProps)
 function kit(one: Ranked): string[] {
   return [
     one.line.name.toLowerCase() + ' line',
-    ...(one.action.kind === 'hang' ? [`${one.action.indicator} indicator and stoppers`, 'swivels'] : []),
+    ...wayOf(one.action).kit(one.action),
     'leader material',
     'thermometer',
     'landing net',
     'glasses and hat',
     'lifejacket',
     'licence',
-    ...(one.action.kind === 'tow' || one.method.key === 'drift-boat' ? ['drogue', 'anchor'] : []),
+    ...(one.method.key === 'drift-boat' ? ['drogue', 'anchor'] : []),
   ]
 }

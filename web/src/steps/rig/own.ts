@@ -1,5 +1,6 @@
 /** A choice of the plan with the angler's own count, pace, depth or boat speed: weighed anew by the server. */
-import type { Action, Ranked, Schemas } from '../../api/client'
+import type { Ranked, Schemas } from '../../api/client'
+import { wayOf } from '../../choice/ways'
 import { useWeighing } from '../../queries/hooks'
 import type { Outing, OwnChange } from '../../state/outing'
 import { useSettled } from '../../ui/useSettled'
@@ -42,19 +43,8 @@ function weighingOf(planned: Ranked, own: OwnChange, choices: Schemas['ChoicesIn
     method_key: planned.method.key,
     fished: {
       rig: { line: planned.line, leader: planned.leader, flies: planned.flies },
-      action: turned(planned.action, own),
+      action: wayOf(planned.action).withOwn(planned.action, own),
     },
-  }
-}
-
-/** The action with what the angler has turned. */
-function turned(action: Action, own: OwnChange): Action {
-  if (action.kind === 'hang') return { ...action, set_depth_m: own.setDepthM ?? action.set_depth_m }
-  if (action.kind === 'tow') return { ...action, tow_mps: own.towMps ?? action.tow_mps }
-  return {
-    ...action,
-    count_s: own.countS ?? action.count_s,
-    retrieve_mps: own.retrieveMps ?? action.retrieve_mps,
   }
 }
 
