@@ -110,6 +110,7 @@ physics: .venv/test ## check the simulator against the outside, and write docs/p
 	@$(SCRIPT) scripts/physics.py
 
 bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
+	@scripts/need-chromium
 	@$(LOCAL) $(SCRIPT) scripts/bench.py
 
 practice: .venv/test ## fish practice days by rules, and write docs/practice.md
