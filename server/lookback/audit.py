@@ -100,9 +100,10 @@ def _fished(owner: User, query: DaysQuery) -> list[_Row]:
         known = rows.get(one)
         if known is not None:
             known.standing = advice["standing"]
-            if advice["takes_ph"] is not None:
-                takes_ph, low_ph, high_ph = (float(advice[name]) for name in ("takes_ph", "low_ph", "high_ph"))
-                known.promise = Promise(known.day, takes_ph, low_ph, high_ph, known.hours, known.takes)
+            takes_ph, low_ph, high_ph = (advice[name] for name in ("takes_ph", "low_ph", "high_ph"))
+            # An archive may bring a promise in part: of that nothing can be held against what came.
+            if None not in (takes_ph, low_ph, high_ph):
+                known.promise = Promise(known.day, float(takes_ph), float(low_ph), float(high_ph), known.hours, known.takes)
     return [row for row in rows.values() if row.hours > 0.0]
 
 
