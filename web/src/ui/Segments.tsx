@@ -25,7 +25,7 @@ export function Segments({ label, value, options, onValueChange, className = '' 
           <ToggleGroup.Item
             key={option.value}
             value={option.value}
-            className="flex min-h-11 min-w-0 grow basis-0 flex-col items-center justify-center bg-sheet px-1 [overflow-wrap:anywhere] text-sm font-semibold not-first:border-l-2 not-first:border-ink focus-visible:z-10 data-[state=on]:bg-ink data-[state=on]:text-paper"
+            className="flex min-h-11 min-w-0 grow basis-auto flex-col items-center justify-center bg-sheet px-1 [overflow-wrap:anywhere] text-sm font-semibold not-first:border-l-2 not-first:border-ink focus-visible:z-10 data-[state=on]:bg-ink data-[state=on]:text-paper"
           >
             {option.drawing}
             {option.text}
