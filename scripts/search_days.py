@@ -20,7 +20,7 @@ import numpy as np
 from search_worlds import CLASSES, DAY_MIN, FIRST_TEAM_MIN, MOVE_MIN, World, drawn, planned, prior_of, truth_of
 
 from stillthread.api import Grid, Truth
-from tests.quick_search import Belief, next_move
+from tests.quick_search import Belief, Diary, next_move
 from tests.test_search_particles import CASTS, PARTICLES, off_by
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -51,6 +51,7 @@ class Going:
     """A day under a policy as it goes."""
 
     belief: Belief
+    diary: Diary
     now: int | None = None
     at_min: float = 0.0
     since_event: float | None = None
@@ -70,7 +71,7 @@ def fish(world: World, truth: Truth, grid: Grid, policy: str, number: int) -> Sc
     elsewhere = replace(truth, empty=False)
     best = world.clairvoyant(truth)
     luck = np.random.default_rng([number, zlib.crc32(policy.encode())])
-    state = Going(Belief(grid))
+    state = Going(Belief(grid), Diary(world.options))
     takes, third, came, changing, changes = 0.0, DAY_MIN, 0, 0.0, 0
     learns = policy in {"ours", "ours, one fly", "greedy"}
     while state.at_min < DAY_MIN:
@@ -78,6 +79,7 @@ def fish(world: World, truth: Truth, grid: Grid, policy: str, number: int) -> Sc
         if o is None:
             state.belief.wait(MOVE_MIN)
             state.belief.elsewhere()
+            state.diary.elsewhere(state.at_min + MOVE_MIN)
             state.at_min += MOVE_MIN
             changing += MOVE_MIN
             truth, state.here_min = elsewhere, 0.0
@@ -93,13 +95,14 @@ def fish(world: World, truth: Truth, grid: Grid, policy: str, number: int) -> Sc
         if learns:
             state.belief.wait(cost + minutes)
             state.belief.learn(world.options.likely(o, events))
+            state.diary.cast(o, state.at_min, events)
         state.at_min += minutes
         state.here_min += cost + minutes
         state.casts_so = state.casts_so + 1 if state.now == o else 1
         state.now = o
         if state.at_min <= DAY_MIN:
             takes += expected
-            came += sum(took for _, took, _ in events)
+            came += sum(event.took for event in events)
             third = min(third, state.at_min) if came >= 3 else third
         if events:
             state.since_event = 0.0
@@ -112,10 +115,8 @@ def _choose(world: World, policy: str, state: Going, luck: np.random.Generator) 
     """Return what a policy fishes next; None where it goes to another place first."""
     now, ways = state.now, world.options.ways
     if policy in {"ours", "ours, one fly", "greedy"}:
-        move = next_move(
-            state.belief, world.options, now, left_min=DAY_MIN - state.at_min,
-            since_event_min=None if policy == "greedy" else state.since_event, here_min=state.here_min,
-        )  # fmt: skip
+        going = state.diary.going(state.at_min, DAY_MIN - state.at_min)
+        move = next_move(state.belief, world.options, now, going, state.diary.liked())
         if move.elsewhere:
             return None
         return move.best if move.change or now is None else now

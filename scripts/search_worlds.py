@@ -16,6 +16,7 @@ from stillthread.api import (
     KNOCK,
     TAKE,
     Costs,
+    Event,
     Grid,
     Presentation,
     Reading,
@@ -65,15 +66,15 @@ class World:
 
     def cast(
         self, o: int, truth: Truth, at_min: float, luck: np.random.Generator
-    ) -> tuple[float, list[tuple[float, bool, int | None]]]:
-        """Return takes expected of a cast, and what comes in it: depth, whether a take, which fly."""
+    ) -> tuple[float, list[Event]]:
+        """Return takes expected of a cast, and what comes in it."""
         met, wanted = self.met(o, truth, at_min)
         depths = self.options.spans[o][1]
-        came: list[tuple[float, bool, int | None]] = []
+        came: list[Event] = []
         for took, weight in ((True, TAKE), (False, KNOCK)):
             mean = met * np.array([[weight[w]] for w in wanted])
             for fly, span in np.argwhere(luck.random(mean.shape) < -np.expm1(-mean)):
-                came.append((float(depths[fly, span] + luck.normal(0.0, 0.2)), took, int(fly)))
+                came.append(Event(max(float(depths[fly, span] + luck.normal(0.0, 0.2)), 0.0), took, int(fly)))
         return float(met.sum(axis=1) @ [TAKE[w] for w in wanted]), came
 
     def clairvoyant(self, truth: Truth) -> float:

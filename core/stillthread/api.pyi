@@ -281,9 +281,6 @@ from .plan.option import spreads_of_options as spreads_of_options
 from .plan.regulations import check_rig as check_rig
 from .plan.scoring.scorer import Scorer as Scorer
 from .plan.search_table.table import (
-    as_json as as_json,
-)
-from .plan.search_table.table import (
     met_of as met_of,
 )
 from .plan.search_table.table import (
@@ -554,6 +551,7 @@ from .rules.water_rules import (
 from .rules.water_rules import (
     WaterRules as WaterRules,
 )
+from .search.belief import Event as Event
 from .search.changing import Change as Change
 from .search.changing import Tackle as Tackle
 from .search.changing import change_between as change_between
@@ -570,6 +568,7 @@ from .search.presentation import TAKE as TAKE
 from .search.presentation import Costs as Costs
 from .search.presentation import Presentation as Presentation
 from .search.presentation import TiedFly as TiedFly
+from .search.presentation import as_json as as_json
 from .sinking.across import (
     DRAGGED_MPS as DRAGGED_MPS,
 )
@@ -699,6 +698,9 @@ from .tackle.starter import (
 )
 from .tackle.starter import (
     starter_lines as starter_lines,
+)
+from .trade.entries import (
+    CAME_NEAR as CAME_NEAR,
 )
 from .trade.entries import (
     DEPTH_TOLD as DEPTH_TOLD,

@@ -11,14 +11,14 @@ import unittest
 from pathlib import Path
 from typing import Any
 
-from stillthread.search.belief import STRAY_OVER_M, STRAY_PMIN, WEIGHTS, Event, SearchBelief
-from stillthread.search.day import think
-from stillthread.search.grid import ANY, RATES_PMIN, Grid
-from stillthread.search.policy import NO_CHANGE_BELOW, SETTLED_MIN, interest, takes_pmin
-from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Costs, Exposed, Presentation, answers
+from stillthread.search.belief import STRAY_KNOCKS, STRAY_TAKES, WEIGHTS, Event, SearchBelief
+from stillthread.search.day import Thinker, think
+from stillthread.search.grid import ANY, RATE_TIMES, Grid, answers
+from stillthread.search.policy import SETTLED_MIN, has_to_bring, takes_pmin
+from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Costs, Exposed, Presentation
 from tests.searching import grid, hung, sunk, table, told
 
-_R = len(RATES_PMIN)
+_R = len(RATE_TIMES)
 
 
 def marginal(belief: SearchBelief) -> list[float]:
@@ -35,7 +35,7 @@ def by_definition(of: Grid, casts: list[tuple[Presentation, list[Event]]]) -> li
     """Return the belief worked out hypothesis by hypothesis in logarithms, the path step by step, without tables or fading."""
     logs = [[math.log(p) for p in row] for row in of.prior()]
     for one, events in casts:
-        stray = STRAY_PMIN * one.minutes / STRAY_OVER_M
+        stray = of.rate_pmin * one.share * one.minutes / of.deepest_m
         spans = Exposed(one, of).spans
         for fly, row in enumerate(logs):
             wants = [fly == ANY or tied.fly_class == fly for tied in one.flies]
@@ -57,9 +57,12 @@ def by_definition(of: Grid, casts: list[tuple[Presentation, list[Event]]]) -> li
                                 off = (event.depth_m - depths[i]) / EVENT_SD_M
                                 bell = math.exp(-0.5 * off * off) / (EVENT_SD_M * math.sqrt(2.0 * math.pi))
                                 near[e] += minutes * share * bell * (TAKE if event.took else KNOCK)[wants[i]]
-                for r, rate in enumerate(RATES_PMIN):
+                for r, rate in enumerate(of.rates_pmin):
                     row[k * _R + r] -= rate * sum((TAKE[w] + KNOCK[w]) * m for w, m in zip(wants, met, strict=True))
-                    row[k * _R + r] += sum(math.log(rate * n + stray) for n in near)
+                    row[k * _R + r] += sum(
+                        math.log(rate * n + stray * (STRAY_TAKES if event.took else STRAY_KNOCKS))
+                        for n, event in zip(near, events, strict=True)
+                    )
     top = max(map(max, logs))
     found = [[math.exp(x - top) for x in row] for row in logs]
     total = math.fsum(map(math.fsum, found))
@@ -94,9 +97,9 @@ class BeliefTests(unittest.TestCase):
         row = belief.joint()[1][cell * _R : cell * _R + _R]
         s = exposed.joint(exposed.wanted(1))[0][cell]
         prior = of.prior()[1][cell * _R : cell * _R + _R]
-        closed = [p * rate**3 * math.exp(-40.0 * rate * s) for p, rate in zip(prior, RATES_PMIN, strict=True)]
+        closed = [p * rate**3 * math.exp(-40.0 * rate * s) for p, rate in zip(prior, of.rates_pmin, strict=True)]
         share, wanted = [x / sum(row) for x in row], [x / sum(closed) for x in closed]
-        self.assertLess(max(abs(a - b) for a, b in zip(share, wanted, strict=True)), 2e-3)  # strays are the difference
+        self.assertLess(max(abs(a - b) for a, b in zip(share, wanted, strict=True)), 2e-2)  # strays are the difference
         self.assertEqual(way.minutes, exposed.one.minutes)
 
     def test_two_flies_share_a_fish_as_the_model_says(self) -> None:
@@ -183,11 +186,11 @@ class FirstEventTests(unittest.TestCase):
                 ]
         belief._to_one()
         ways = [Exposed(hung(c, minutes=1.0), of) for c in (1.6, 4.6)]
-        rate = RATES_PMIN[4]
+        rate = of.rates_pmin[4]
         sweep = max(ways[0].joint((True,))[0])
         first_alone, casts = 0, 0
         while casts < 200:
-            worth = [takes_pmin(w, interest(belief.joint())) for w in ways]
+            worth = [takes_pmin(w, belief.interest()) for w in ways]
             if worth[1] > worth[0]:
                 break
             belief.cast(ways[0])
@@ -225,16 +228,17 @@ class ThinkTests(unittest.TestCase):
         way = hung(1.5)
         answer = think(table(self.WAYS, mean_m=2.5, sd_m=1.5), self.log(way, "b" * 14))
         self.assertTrue(answer["move"]["change"])
-        best = next(w for w in self.WAYS if w.key == answer["move"]["best"]["key"])
-        self.assertGreater(best.depth_m[0][1], 2.4)
+        way = next(w for w in self.WAYS if w.key == answer["move"]["best"]["key"])
+        self.assertGreater(way.depth_m[0][1], 2.4)
         self.assertIn("blank casts", self.texts(answer))
         self.assertIn("Costs {cost_min}", self.texts(answer))
-        self.assertGreater(answer["move"]["best"]["value"] - answer["move"]["stay"]["value"], NO_CHANGE_BELOW)
+        best, stay = answer["move"]["best"], answer["move"]["stay"]
+        self.assertGreater(best["value"], (1.0 + has_to_bring(best["cost_min"])) * stay["value"])
 
     def test_takes_one_after_another_are_not_left(self) -> None:
         answer = think(table(self.WAYS), self.log(hung(3.5), "ttbt"))
         self.assertFalse(answer["move"]["change"])
-        self.assertIn("Stay with it.", self.texts(answer))
+        self.assertIn("Same again", self.texts(answer))
 
     def test_knocks_without_a_hold_change_the_fly_and_not_the_depth(self) -> None:
         answer = think(table([w for w in self.WAYS if w.float_m], wanted=(1, 1, 2, 1)), self.log(hung(3.5, 1), "kbkbkk"))
@@ -377,7 +381,8 @@ class ThinkTests(unittest.TestCase):
 
     def test_a_place_is_given_its_time_before_it_is_left(self) -> None:
         of = {**table(self.WAYS, mean_m=3.0, sd_m=0.6), "day_min": 600.0}
-        left = [casts for casts in range(1, 60) if think(of, self.log(hung(3.0, 1, 3), "b" * casts))["move"]["elsewhere"]]
+        thinker = Thinker(of)
+        left = [casts for casts in range(1, 60) if thinker.think(self.log(hung(3.0, 1, 3), "b" * casts))["move"]["elsewhere"]]
         self.assertGreaterEqual(4.0 * left[0], SETTLED_MIN)
         # Just come, nothing there is his to tell however barren the last place was.
         log = self.log(hung(3.0, 1, 3), "b" * 50)

@@ -14,9 +14,9 @@ from stillthread.depth.picture import read_water
 from stillthread.plan.casting_water import water_for
 from stillthread.plan.choose import choose
 from stillthread.plan.search_table.table import search_table
-from stillthread.search.belief import STILL, STRAY_OVER_M, STRAY_PMIN, Event, SearchBelief
+from stillthread.search.belief import STILL, Event, SearchBelief
 from stillthread.search.day import Table
-from stillthread.search.grid import RATES_PMIN, Grid
+from stillthread.search.grid import RATE_TIMES, Grid
 from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Exposed
 from stillthread.sinking.cast import CastResult
 from stillthread.water.reading import Reading
@@ -56,19 +56,18 @@ class Particles:
     """Truths drawn from the prior of one kind of day, between the cells; each is weighed by what it makes of every cast."""
 
     def __init__(self, grid: Grid, luck: np.random.Generator) -> None:
-        prior = np.array(grid.prior()).reshape(grid.classes + 1, len(grid.centres_m), len(grid.reaches_m), len(RATES_PMIN))
+        prior = np.array(grid.prior()).reshape(grid.classes + 1, len(grid.centres_m), len(grid.reaches_m), len(RATE_TIMES))
         drawn = luck.choice(prior.size, PARTICLES, p=(prior / prior.sum()).ravel())
         fly, centre, reach, rate = np.unravel_index(drawn, prior.shape)
         self.fly = fly
         self.centre_m = np.array(grid.centres_m)[centre] + grid.step_m * luck.uniform(-0.5, 0.5, PARTICLES)
         self.reach_m = np.array(grid.reaches_m)[reach]
-        self.rate = np.array(RATES_PMIN)[rate]
+        self.rate = np.array(grid.rates_pmin)[rate]
         self.log_weight = np.zeros(PARTICLES)
 
     def meet(self, exposed: Exposed, path: tuple[Floats, Floats], events: list[Event]) -> None:
         one = exposed.one
         step_min, depths = path
-        stray = STRAY_PMIN * one.minutes / STRAY_OVER_M
         for k in np.unique(self.fly):
             mine = self.fly == k
             wanted = exposed.wanted(int(k))
@@ -81,6 +80,7 @@ class Particles:
             for event in events:
                 near = np.exp(-0.5 * ((event.depth_m - depths) / EVENT_SD_M) ** 2) / (EVENT_SD_M * np.sqrt(2.0 * np.pi))
                 came = np.einsum("f,ft,ftp->p", takes if event.took else knocks, near, met)
+                stray = event.stray * exposed.grid.rate_pmin * one.share * one.minutes / exposed.grid.deepest_m
                 self.log_weight[mine] += np.log(rate * came + stray)
 
     @property

@@ -87,9 +87,11 @@ def make_search(owner: User, payload: ChoicesIn) -> dict[str, Any]:
     """Return the table that the search on the water thinks with."""
     picture, _, _, plan = _plan(owner, payload)
     strip = day_strip(picture.conditions)
-    table, ways = search_table(plan)
+    factor = water_of(owner, payload.conditions.water_id).takes_factor or 1.0
+    table, ways = search_table(plan, factor, show_action)
     fish = {key: {"rig": show_rig(option), "action": show_action(option.action)} for key, option in ways.items()}
-    return {"table": {**table, "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}, "fish": fish}
+    searched = {**table, "shift": shift_of(strip, picture), "day_min": minutes_left(strip, picture)}
+    return {"table": searched, "fish": fish, "tie": {fly.name: asdict(fly.fly) for fly in plan.scorer.given.flies}}
 
 
 def show_rig(option: Option) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
-from typing import Annotated
+from typing import Annotated, Literal
 
 from common.fields import within
 from common.trade_keys import HappenedKey, SchoolKey
@@ -12,13 +12,19 @@ from pydantic import BaseModel, model_validator
 
 from advice.action_schemas import ActionOut, RigIn
 from advice.picture_schemas import PhraseOut
-from stillthread.api import CAST_TOWARD, DEPTH_TOLD, FELT
+from box.schemas import FlyIn
+from stillthread.api import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_TOLD, FELT
 
 Metres = Annotated[float, Field(ge=0, le=120)]
 Minutes = Annotated[float, Field(ge=0, le=2880)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Key = Annotated[str, Field(max_length=400)]
+RatePmin = Annotated[float | None, Field(gt=0, le=20)]
+HookSize = Annotated[int, Field(ge=1, le=32)]
+ToldPace = Literal["still", "slow", "quick"]
 MOST_CELLS, MOST_FLIES, MOST_POINTS = 120, 4, 60
+Seats = Annotated[list[Annotated[int, Field(ge=0, le=8)]], Field(max_length=MOST_FLIES)]
+Phase = Literal["drop", "pull", "stop", "hang", "lift", "rest"]
 MOST_TRAVEL_M, MOST_BARE = 120.0, 6  # what has to be worked out here, so that nobody is kept waiting by it
 
 
@@ -49,6 +55,8 @@ class PresentationIO(BaseModel):
     words: Annotated[str, Field(max_length=400)] = ""
     values: Annotated[dict[str, float], Field(max_length=8)] = {}
     share: Share = 1.0
+    action: ActionOut | None = None
+    leader_m: Metres | None = None
     met: dict[
         Annotated[str, Field(pattern="^[01]{1,4}$")],
         Annotated[
@@ -69,12 +77,14 @@ class PresentationIO(BaseModel):
 
 
 class SearchGridIO(BaseModel):
-    """Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly."""
+    """Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly, and how
+    many interested fish a minute it expects."""
 
     centres_m: Annotated[list[Metres], Field(min_length=2, max_length=40)]
     reaches_m: Annotated[list[Annotated[float, Field(gt=0, le=20)]], Field(min_length=3, max_length=3)]
     stated: Annotated[list[Share], Field(min_length=2, max_length=40)]
     wanted: Annotated[list[Share], Field(min_length=1, max_length=8)]
+    rate_pmin: RatePmin = None
 
     @model_validator(mode="after")
     def _fits(self) -> SearchGridIO:
@@ -104,12 +114,40 @@ class ShiftIO(BaseModel):
     deeper_m: Annotated[float, Field(ge=-20, le=20)]
 
 
+class FlyAboutIO(BaseModel):
+    """What a fly of the box is to the search: its class, from 1; how it sinks; what it is worth held still and pulled, beside
+    the box's best; and by method and number of flies ("washing-line/3") which seats it may have, the point 0."""
+
+    fly_class: Annotated[int, Field(ge=1, le=8)]
+    colour: Annotated[str, Field(max_length=80)] = ""
+    hook_size: HookSize = 12
+    style: Annotated[str, Field(max_length=24)] = ""
+    sinks: Annotated[str, Field(max_length=40)] = ""
+    still: Share = 1.0
+    pulled: Share = 1.0
+    fits: Annotated[dict[Annotated[str, Field(max_length=40)], Seats], Field(max_length=60)] = {}
+
+
+class RetrieveIO(BaseModel):
+    """A way to bring a fly back: how fast, and its rhythm."""
+
+    key: Annotated[str, Field(max_length=24)]
+    name: Annotated[str, Field(max_length=40)]
+    mps: Annotated[float, Field(gt=0, le=5)]
+    rhythm: Annotated[str, Field(max_length=120)] = ""
+    pull_s: Annotated[float, Field(ge=0, le=60)] = 1.0
+    pause_s: Annotated[float, Field(ge=0, le=60)] = 0.0
+
+
 class SearchTableIO(BaseModel):
-    """What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names."""
+    """What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names. With `about`
+    and `retrieves` steps from any rig are thought of."""
 
     grid: SearchGridIO
     classes: Annotated[list[Annotated[str, Field(max_length=40)]], Field(min_length=1, max_length=8)]
     flies: Annotated[dict[str, int], Field(max_length=400)] = {}
+    about: Annotated[dict[str, FlyAboutIO], Field(max_length=400)] = {}
+    retrieves: Annotated[list[RetrieveIO], Field(max_length=40)] = []
     options: Annotated[list[PresentationIO], Field(max_length=120)]
     costs: CostsIO = CostsIO()
     shift: Annotated[list[ShiftIO], Field(max_length=48)] = []
@@ -135,27 +173,35 @@ class FishOut(Schema):
 
 
 class SearchOut(Schema):
-    """The table, and by its keys how each presentation is fished."""
+    """The table, by its keys how each presentation is fished, and the flies of the box by name, to tie on others."""
 
     table: SearchTableIO
     fish: dict[str, FishOut]
+    tie: dict[str, FlyIn] = {}
 
 
 class HappenedIn(BaseModel):
-    """A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
-    point; the class of another's fly; where a cast went; and when the water `changed`, what its new reading has `stated` of the
-    depths of the grid and `wanted` of the classes."""
+    """A line of the log: what, when, with what `fished`, the fly's depth at that moment, which fly by its place from the point,
+    how long after it landed and in which phase; of another's fly the class, colour, size and pace; where a cast went;
+    and when the water `changed`, what its new reading has `stated` of the depths of the grid, `wanted` of the classes, and how
+    many fish it expects."""
 
     kind: HappenedKey
     at_min: Minutes
     fished: Annotated[str | None, Field(max_length=400)] = None
     depth_m: Metres | None = None
     fly: Annotated[int | None, Field(ge=0, lt=MOST_FLIES)] = None
+    elapsed_s: Annotated[float | None, within(CAST_ELAPSED_S)] = None
+    phase: Phase | None = None
     fly_class: Annotated[int | None, Field(ge=1, le=8)] = None
+    colour: Annotated[str | None, Field(max_length=80)] = None
+    hook_size: HookSize | None = None
+    pace: ToldPace | None = None
     toward: Annotated[int | None, within(CAST_TOWARD)] = None
     far: bool | None = None
     stated: Annotated[list[Share], Field(max_length=40)] | None = None
     wanted: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=8)] | None = None
+    rate_pmin: RatePmin = None
 
 
 class RefusedIn(BaseModel):
@@ -238,11 +284,26 @@ class WorthOut(Schema):
     cost_min: float
 
 
+class DoneOut(Schema):
+    """What the hands do, on the line and leader of the presentation whose key is `like`: of the table, or what is tied on."""
+
+    action: ActionOut
+    like: str
+
+
+class BestOut(WorthOut):
+    """What is proposed; a step from what is tied on that is not on the table comes with its presentation and how it is fished,
+    tied to the same line and leader."""
+
+    presentation: PresentationIO | None = None
+    fish: DoneOut | None = None
+
+
 class MoveOut(Schema):
     """`change` whether it is worth saying; `elsewhere`: this place is likely empty."""
 
     change: bool
-    best: WorthOut
+    best: BestOut
     stay: WorthOut | None
     runner_up: WorthOut | None
     horizon_min: float

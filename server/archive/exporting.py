@@ -49,7 +49,8 @@ FIELDS: dict[type[Model], tuple[str, ...]] = {
     ),
     Entry: (
         "id", "kind", "at", "device_at", "received_at", "cast_elapsed_s", "depth_low_m", "depth_high_m", "species", "length_m",
-        "weight_kg", "kept", "played_s", "toward", "far", "fly_class", "undone_at",
+        "weight_kg", "kept", "played_s", "toward", "far", "fly_class", "fly", "phase", "colour",
+        "hook_size", "pace", "undone_at",
     ),
     Catch: (
         "id", "at", "timed", "count", "species", "length_m", "weight_kg", "depth_m", "kept", "fly", "method", "notes",

@@ -46,7 +46,7 @@ from stillthread.api import (
 )
 from waters.api import RulesIn, WaterIn
 
-FORMAT, VERSION = "still-thread-archive", 2
+FORMAT, VERSION = "still-thread-archive", 3
 MOST_ROWS = 20_000  # of one kind in one file: more is no day's fishing
 MOST_MEASUREMENTS = 400_000
 T = TypeVar("T")
@@ -65,7 +65,7 @@ class HeadRow(Row):
     """`archive.json`: whose it is and from when, what is in it, and the units and look they chose."""
 
     format: Literal["still-thread-archive"]
-    version: Literal[1, 2]
+    version: Literal[1, 2, 3]
     written_at: AwareDatetime
     username: Annotated[str, Field(max_length=150)]
     preferences: Annotated[PreferencesOut, _as_it_is]
@@ -238,6 +238,12 @@ class EntryRow(TimedRow):
     toward: Annotated[int | None, within(CAST_TOWARD)]
     far: bool | None
     fly_class: Annotated[int | None, Field(ge=1, le=8)]
+    # An archive of version 2 or before has none of these.
+    fly: Annotated[int | None, Field(ge=0, le=3)] = None
+    phase: Literal["", "drop", "pull", "stop", "hang", "lift", "rest"] = ""
+    colour: Annotated[str, Field(max_length=80)] = ""
+    hook_size: Annotated[int | None, Field(ge=1, le=32)] = None
+    pace: Literal["", "still", "slow", "quick"] = ""
     undone_at: AwareDatetime | None
     photo: PhotoRow | None
 

@@ -41,7 +41,7 @@ CASTS = (
 )  # fmt: skip
 CATCHES = (
     "day_id", "at", "water", "what", "count", "species", "length_m", "weight_kg", "kept", "low_m", "high_m", "line",
-    "point_fly", "method", "notes", "from_another_log",
+    "point_fly", "method", "notes", "from_another_log", "took_fly", "phase",
 )  # fmt: skip
 READINGS = ("day_id", "at", "water", "depth_m", "water_c", "oxygen_mgl")
 MOST_WINDOWS = 50
@@ -109,6 +109,13 @@ def _point(one: Presentation) -> str:
     return str(one.flies[0]["fly"]["name"]) if one.flies else ""
 
 
+def _took(one: Presentation, fish: Entry) -> str:
+    """Return the fly that a fish took; of a team nothing where nobody said which."""
+    if fish.fly is None:
+        return _point(one) if len(one.flies) == 1 else ""
+    return str(one.flies[fish.fly]["fly"]["name"])
+
+
 def catches_csv(owner: User) -> bytes:
     """Return a row to a fish that took, was lost or landed, and to those that came with another log."""
     return write_table(CATCHES, (*_own_catches(owner), *_others(owner)))
@@ -121,7 +128,7 @@ def _own_catches(owner: User) -> Iterator[list[Any]]:
             yield [
                 one.day_id, fish.at.isoformat(), one.day.water.name, fish.kind, 1, fish.species, fish.length_m, fish.weight_kg,
                 fish.kept, fish.depth_low_m, fish.depth_high_m, one.line["name"], _point(one),
-                way_of(core_line(one.line), one.action["kind"]), "", False,
+                way_of(core_line(one.line), one.action["kind"]), "", False, _took(one, fish), fish.phase,
             ]  # fmt: skip
 
 
@@ -130,7 +137,7 @@ def _others(owner: User) -> Iterator[list[Any]]:
         yield [
             fish.day_id, fish.at.isoformat() if fish.timed else fish.at.date().isoformat(), fish.day.water.name, "landed",
             fish.count, fish.species, fish.length_m, fish.weight_kg, fish.kept, fish.depth_m, fish.depth_m, "", fish.fly,
-            fish.method, fish.notes, True,
+            fish.method, fish.notes, True, fish.fly, "",
         ]  # fmt: skip
 
 

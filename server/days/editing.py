@@ -14,9 +14,9 @@ from accounts.models import User
 from advice.payloads import conditions_of, told_plainly
 from days.models import Catch, Change, Day, Entry
 from days.schemas import DayChangeIn, EntryChangeIn
-from days.services import OF_FISH, day_of
+from days.services import OF_FISH, check_came, day_of, depths_of
 from days.tally import stale
-from stillthread.api import OUTCOMES, read_water, species_named
+from stillthread.api import FELT, OUTCOMES, read_water, species_named
 
 
 def change_day(*, owner: User, day_id: UUID, payload: DayChangeIn) -> Day:
@@ -56,7 +56,11 @@ def change_entry(*, owner: User, day_id: UUID, entry_id: UUID, payload: EntryCha
         raise Refused(422, "invalid", text, {"kind": text})
     if after.get("species"):
         species_named(after["species"])
-    after = {name: "" if name == "species" and value is None else value for name, value in after.items()}
+    after = {name: "" if name in {"species", "phase"} and value is None else value for name, value in after.items()}
+    check_came(after.get("kind", entry.kind), after.get("fly"), after.get("phase") or None, len(entry.presentation.flies))
+    if "fly" in after and entry.cast_elapsed_s is not None and entry.kind in FELT:
+        low, high = depths_of(entry.presentation, entry.cast_elapsed_s, after["fly"] or 0)
+        after |= {"depth_low_m": low, "depth_high_m": high}
     if after.get("kind", entry.kind) != "landed":
         for field in (*OF_FISH, "species"):
             if after.get(field) not in (None, ""):

@@ -115,7 +115,12 @@ class Entry(Timed):
     played_s = models.FloatField(null=True, blank=True)
     toward = models.SmallIntegerField(null=True, blank=True, help_text="where a cast went: -2 hard left to 2 hard right")
     far = models.BooleanField(null=True, blank=True)
+    fly = models.SmallIntegerField(null=True, blank=True, help_text="to which fly it came, the point 0; empty: nobody knows")
+    phase = models.CharField(max_length=4, blank=True, help_text="of the cast: drop, pull, stop, hang, lift, rest")
     fly_class = models.SmallIntegerField(null=True, blank=True, help_text="of the fly that another's fish took")
+    colour = models.CharField(max_length=80, blank=True, help_text="of the same")
+    hook_size = models.SmallIntegerField(null=True, blank=True, help_text="of the same")
+    pace = models.CharField(max_length=5, blank=True, help_text="of the same: still, slow, quick")
     undone_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:

@@ -14,6 +14,7 @@ from pydantic import AwareDatetime, Base64Bytes
 from advice.action_schemas import ActionOut, FishedIn, RigIn
 from advice.condition_schemas import ConditionsIn
 from advice.picture_schemas import PhraseOut
+from advice.search_schemas import HookSize, Phase, ToldPace
 from stillthread.api import CAST_ELAPSED_S, CAST_TOWARD, DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, PLAYED_S, WATER_C, WIND_MPS
 
 WallMs = Annotated[int, Field(ge=0, le=253_370_764_800_000)]  # to the year 9999
@@ -130,8 +131,9 @@ class EntryIn(Schema):
     """`cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept.
 
     Of a landed fish: its length, what it weighed on a balance, whether it was kept, how long it was played. Of a cast: where it
-    went, -2 hard left to 2 hard right, and whether far. Of a follow, fish seen and what another told: how deep, and of the
-    last the class of his fly. `catching`: somebody near is, nobody knows how. `place`: come to another.
+    went, -2 hard left to 2 hard right, and whether far. Of what came to a fly: which, by its place from the point, and in which
+    phase of the cast. Of a follow, fish seen and what another told: how deep, and of the last the class, colour and size of his
+    fly and its pace. `catching`: somebody near is, nobody knows how. `place`: come to another.
     """
 
     presentation_id: UUID
@@ -146,7 +148,12 @@ class EntryIn(Schema):
     toward: Annotated[int | None, within(CAST_TOWARD)] = None
     far: bool | None = None
     depth_m: Annotated[float | None, within(DEPTH_M)] = None
+    fly: Annotated[int | None, Field(ge=0, le=3)] = None
+    phase: Phase | None = None
     fly_class: Annotated[int | None, Field(ge=1, le=8)] = None
+    colour: Annotated[str, Field(max_length=80)] = ""
+    hook_size: HookSize | None = None
+    pace: ToldPace | None = None
 
 
 class EntryOut(EntryIn, TimedOut):
@@ -222,9 +229,12 @@ class DayChangeIn(Schema):
 
 
 class EntryChangeIn(Schema):
-    """What is put right of an entry afterwards; what is not named stays, and null takes a measure away."""
+    """What is put right of an entry afterwards; what is not named stays, and null takes a measure away. A fly that is told
+    afterwards puts the depth right, too."""
 
     kind: OutcomeKey | None = None
+    fly: Annotated[int | None, Field(ge=0, le=3)] = None
+    phase: Phase | None = None
     at: AwareDatetime | None = None
     species: Annotated[str | None, Field(max_length=20)] = None
     length_m: Annotated[float | None, within(FISH_LENGTH_M)] = None

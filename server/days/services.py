@@ -25,7 +25,9 @@ from days.models import Day, Entry, Photo, Presentation
 from days.schemas import AdviceIn, DayIn, DeviceClockIn, EntryIn, LoggedPresentationIn
 from days.tally import facts_of, stale, told_of
 from stillthread.api import (
+    CAME_NEAR,
     DEPTH_TOLD,
+    FELT,
     Conditions,
     DeviceClock,
     Phrase,
@@ -234,16 +236,12 @@ def _put_entry(
     if heard != (payload.depth_m is not None):
         text = "Say how deep." if heard else "The log works out how deep the fly was by itself."
         raise Refused(422, "invalid", text, {"depth_m": text})
-    if payload.fly_class is not None and payload.kind != "told":
-        text = "Only another's fish has a class of fly: yours has its fly."
-        raise Refused(422, "invalid", text, {"fly_class": text})
+    _check_fly(payload, presentation)
     low, high = presentation.low_m, presentation.high_m
     if payload.depth_m is not None:
         low, high = max(payload.depth_m - HEARD_SPREAD_M, 0.0), payload.depth_m + HEARD_SPREAD_M
     elif payload.cast_elapsed_s is not None and payload.kind != "cast":
-        low, high = depth_of_take(
-            payload.cast_elapsed_s, presentation.path_s, presentation.path_depth_m, presentation.path_spread_m
-        )
+        low, high = depths_of(presentation, payload.cast_elapsed_s, payload.fly or 0)
     entry = Entry.objects.create(
         id=entry_id,
         presentation=presentation,
@@ -255,10 +253,40 @@ def _put_entry(
         depth_low_m=round(low, 2),
         depth_high_m=round(high, 2),
         species=payload.species,
-        **{field: getattr(payload, field) for field in (*OF_FISH, *OF_CAST, "fly_class")},
+        phase=payload.phase or "",
+        pace=payload.pace or "",
+        **{field: getattr(payload, field) for field in (*OF_FISH, *OF_CAST, "fly", "fly_class", "colour", "hook_size")},
     )
     stale(day_id)
     return entry, True
+
+
+def _check_fly(payload: EntryIn, presentation: Presentation) -> None:
+    """Check what is said of flies: of one's own which, of another's what it was."""
+    for field in ("fly_class", "colour", "hook_size", "pace"):
+        if getattr(payload, field) not in {None, ""} and payload.kind != "told":
+            text = "Only another's fish has a fly that is told of: yours has its own."
+            raise Refused(422, "invalid", text, {field: text})
+    check_came(payload.kind, payload.fly, payload.phase, len(presentation.flies))
+
+
+def check_came(kind: str, fly: int | None, phase: str | None, flies: int) -> None:
+    """Check what is said of the fly that something came to, of so many, and of when in the cast."""
+    for field, value in (("fly", fly), ("phase", phase)):
+        if value is not None and kind not in FELT | CAME_NEAR:
+            text = "Only what came to a fly has a fly and a phase of the cast."
+            raise Refused(422, "invalid", text, {field: text})
+    if fly is not None and fly >= flies:
+        text = f"There {'was one fly' if flies == 1 else f'were {flies} flies'}: the point is 0."
+        raise Refused(422, "invalid", text, {"fly": text})
+
+
+def depths_of(presentation: Presentation, elapsed_s: float, fly: int) -> tuple[float, float]:
+    """Return between which depths [m] a fly was so long after it landed."""
+    above_m = above_point_m(presentation, fly)
+    path_m = [max(depth - above_m, 0.0) for depth in presentation.path_depth_m]
+    low, high = depth_of_take(elapsed_s, presentation.path_s, path_m, presentation.path_spread_m)
+    return round(low, 2), round(high, 2)
 
 
 def _as_promised(advice: AdviceIn | None, water: Water) -> dict[str, Any] | None:
@@ -330,6 +358,8 @@ def show_entry(entry: Entry) -> dict[str, Any]:
     usual = usual_weight_kg(entry.species, entry.length_m) if entry.length_m is not None else None
     return {
         **{field: getattr(entry, field) for field in EntryIn.model_fields if field != "depth_m"},
+        "phase": entry.phase or None,
+        "pace": entry.pace or None,
         "depth_m": _middle(entry) if entry.kind in DEPTH_TOLD else None,
         "id": entry.pk,
         "device_at": entry.device_at,
@@ -350,7 +380,7 @@ def show_presentation(stored: Presentation, changed: Phrase | None = None) -> di
         "odd_time": stored.odd_time,
         "conditions": stored.conditions,
         "rig": {"line": stored.line, "leader": stored.leader, "flies": stored.flies},
-        "action": show_action(action_of(_ACTION.validate_python(stored.action), 0.0)),
+        "action": done_of(stored),
         "low_m": stored.low_m,
         "high_m": stored.high_m,
         "path": path_of(stored),
@@ -359,18 +389,28 @@ def show_presentation(stored: Presentation, changed: Phrase | None = None) -> di
     }
 
 
+def done_of(stored: Presentation) -> dict[str, Any]:
+    """Return what was done with it, as the API shows an action."""
+    return show_action(action_of(_ACTION.validate_python(stored.action), 0.0))
+
+
 def path_of(one: Presentation) -> dict[str, Any]:
     """Return where each fly was. Of a team only the point's path is kept: the others are taken to be above it, under a float
     straight, in a cast askew."""
     at = np.unique(np.linspace(0, len(one.path_s) - 1, MOST_POINTS).astype(int))  # the end is among them
-    askew = ASKEW if one.action.get("set_depth_m") is None else 1.0
     return {
         "time_s": [one.path_s[i] for i in at],
         "flies": [
             {
                 "name": placed["fly"]["name"],
-                "depth_m": [round(max(z - askew * placed["above_point_m"], 0.0), 2) for z in (one.path_depth_m[i] for i in at)],
+                "depth_m": [round(max(one.path_depth_m[i] - above_point_m(one, fly), 0.0), 2) for i in at],
             }
-            for placed in one.flies
+            for fly, placed in enumerate(one.flies)
         ],
     }
+
+
+def above_point_m(one: Presentation, fly: int) -> float:
+    """Return how far above the point a fly is [m], as it is fished."""
+    askew = ASKEW if one.action.get("set_depth_m") is None else 1.0
+    return float(askew * one.flies[fly]["above_point_m"])

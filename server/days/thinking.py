@@ -16,7 +16,7 @@ from advice import choices
 from advice.choice_schemas import ChoicesIn
 from advice.search_schemas import MovesIn, SearchTableIO
 from days.models import Day, Entry, Presentation
-from days.services import path_of
+from days.services import done_of, path_of
 from stillthread.api import DEPTH_TOLD, Change, Table, Tackle, Thinker, as_json, change_between, learnt, met_of, read_log
 from stillthread.api import Presentation as SearchPresentation
 
@@ -60,7 +60,7 @@ def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
     fished = list(day.presentations.all())
     begun = min((one.started_at for one in fished), default=day.at)
     entries = Entry.objects.filter(presentation__day=day, undone_at=None).order_by("at", "id")
-    known = table.model_dump(include={"options": {"__all__": {"key"}}, "flies": True})
+    known = table.model_dump(include={"options": {"__all__": {"key", "share", "float_m"}}, "flies": True})
     runs = {str(one.pk): _run(one) for one in fished}
     read = read_log(known, {"fished": runs, "entries": [_line(entry, begun) for entry in entries]})
     grid = Table.of(table.model_dump()).grid
@@ -71,7 +71,8 @@ def own_log(day: Day, table: SearchTableIO) -> dict[str, Any]:
 
 def _run(one: Presentation) -> dict[str, Any]:
     return {
-        "line": one.line["name"], "kind": one.action["kind"], "set_depth_m": one.action.get("set_depth_m"), **path_of(one),
+        "line": one.line["name"], "kind": one.action["kind"], "set_depth_m": one.action.get("set_depth_m"),
+        "action": done_of(one), **path_of(one),
     }  # fmt: skip
 
 
@@ -79,8 +80,9 @@ def _line(entry: Entry, begun: datetime) -> dict[str, Any]:
     told = 0.5 * (entry.depth_low_m + entry.depth_high_m) if entry.kind in DEPTH_TOLD else None
     return {
         "kind": entry.kind, "at_s": (entry.at - begun).total_seconds(), "fished": str(entry.presentation_id),
-        "elapsed_s": entry.cast_elapsed_s, "depth_m": told, "fly_class": entry.fly_class, "toward": entry.toward,
-        "far": entry.far,
+        "elapsed_s": entry.cast_elapsed_s, "depth_m": told, "toward": entry.toward, "far": entry.far,
+        "fly": entry.fly, "phase": entry.phase or None, "fly_class": entry.fly_class, "colour": entry.colour or None,
+        "hook_size": entry.hook_size, "pace": entry.pace or None,
     }  # fmt: skip
 
 

@@ -7,12 +7,12 @@ import math
 from dataclasses import dataclass
 
 from stillthread.practice.truth import Hidden, Truth, seeded
-from stillthread.search.presentation import KNOCK, TAKE, Presentation, answers, shared, spans_of
+from stillthread.search.grid import answers
+from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Presentation, shared, spans_of
 
 FOLLOW = 0.12  # ours: of fish that meet a fly they do not take or knock, so many are seen behind it
 PLAYED_MIN = 4.0  # ours: a fish that was taken is played, and what it took is put right
 LANDED = 0.75  # ours: of takes that are hooked and come in
-EVENT_SD_M = 0.2  # ours: as the search has it
 
 
 @dataclass(frozen=True, slots=True)

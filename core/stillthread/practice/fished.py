@@ -8,9 +8,10 @@ import numpy as np
 
 from stillthread.plan.choose import Plan
 from stillthread.plan.option import Option
-from stillthread.plan.search_table.table import PATH_POINTS, as_json, fly_class, search_table
+from stillthread.plan.search_table.table import PATH_POINTS, fly_class, search_table
 from stillthread.practice.scenario import Scenario
-from stillthread.search.presentation import Presentation, TiedFly
+from stillthread.search.grid import USUAL_RATE_PMIN
+from stillthread.search.presentation import Presentation, TiedFly, as_json
 from stillthread.sinking.action import Action
 from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.thread import QUICK
@@ -29,7 +30,8 @@ def search_of(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
     every way is answered alike.
     """
     table, ways = search_table(plan)
-    return {**table, "options": [{**one, "share": 1.0} for one in table["options"]]}, ways
+    grid = {**table["grid"], "rate_pmin": USUAL_RATE_PMIN}
+    return {**table, "grid": grid, "options": [{**one, "share": 1.0} for one in table["options"]]}, ways
 
 
 def true_water(scenario: Scenario) -> Water:

@@ -6,9 +6,10 @@ import math
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import dataclass
+from operator import mul
 
-from stillthread.search.grid import ANY, RATE_PRIOR, RATES_PMIN, Grid
-from stillthread.search.presentation import TAKE, Exposed
+from stillthread.search.grid import ANY, RATE_PRIOR, RATE_TIMES, Grid
+from stillthread.search.presentation import EVENT_SD_M, TAKE, Exposed
 
 STILL, DRIFTING, SCHOOLS = "still", "drifting", "schools"
 # ours, bounds 0 to 1: most days they stay where they are; set on the bench of docs/search.md
@@ -16,9 +17,12 @@ WEIGHTS = {STILL: 0.55, DRIFTING: 0.25, SCHOOLS: 0.20}
 WALK_M2PH = 0.75  # ours, bounds 0.2 to 2: fish that move go about a metre in an hour
 LEAK_PH = 0.1  # ours, bounds 0 to 0.5: of belief, forgotten in an hour
 RATE_LEAK_PH = {DRIFTING: 0.3, SCHOOLS: 2.0}  # ours, bounds 0.1 to 4: schools come and go in half an hour
-STRAY_PMIN, STRAY_OVER_M = 2e-4, 6.0  # ours, bounds 0 to 1e-3: so that one odd fish empties no depth
-"""Takes and knocks that no hypothesis explains, a minute, spread over so many metres: one misheard knock ends nothing."""
-_R = len(RATES_PMIN)
+STRAY_TAKES, STRAY_KNOCKS, STRAY_EARLY_KNOCKS = 0.03, 0.08, 0.6  # ours, bounds 0 to 0.1, 0.2 and 1
+"""Of the fish that the plan expects, how many come from anywhere: to take, to knock, and to knock as the fly lands. With them
+one odd fish empties no depth."""
+EARLY_S = 5.0  # ours, bounds 2 to 10: a knock sooner is the splash, weed or a small fish at the top
+HOP = 0.25  # ours, bounds 0.1 to 0.5: of a cell's fish in one step; a longer wait takes several
+_R = len(RATE_TIMES)
 _FISH = math.fsum(RATE_PRIOR[1:])
 _OF_FISH = (0.0, *(r / _FISH for r in RATE_PRIOR[1:]))
 
@@ -27,11 +31,19 @@ State = list[list[float]]
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """A take (landed or lost too) or a knock, with the fly's depth at that moment, and which fly where it is known."""
+    """A take (landed or lost too) or a knock, with the fly's depth at that moment, known to `sd_m` [m], which fly where it is
+    known, and whether it came right as the fly landed."""
 
     depth_m: float
     took: bool
     fly: int | None = None
+    sd_m: float = EVENT_SD_M
+    early: bool = False
+
+    @property
+    def stray(self) -> float:
+        """How many such come from anywhere, as a share of what the plan expects."""
+        return STRAY_TAKES if self.took else STRAY_EARLY_KNOCKS if self.early else STRAY_KNOCKS
 
 
 class SearchBelief:
@@ -61,12 +73,11 @@ class SearchBelief:
 
     def cast(self, exposed: Exposed, events: Sequence[Event] = ()) -> None:
         """Learn from one cast: what came, and by what did not come, where they are not."""
-        stray = STRAY_PMIN * exposed.one.minutes / STRAY_OVER_M
         likely: dict[tuple[bool, ...], list[float]] = {}
         for fly in range(self.grid.classes + 1):
             wanted = exposed.wanted(fly)
             if wanted not in likely:
-                likely[wanted] = _likelihood(exposed, wanted, events, stray)
+                likely[wanted] = _likelihood(exposed, wanted, events, self.grid)
             for state in self.of.values():
                 state[fly] = [p * x for p, x in zip(state[fly], likely[wanted], strict=True)]
         self._to_one()
@@ -82,7 +93,7 @@ class SearchBelief:
 
     def catching(self, doubt: float) -> None:
         """Learn that somebody near is catching, nobody knows how: not empty, and rather many than few."""
-        low = 1.0 / (len(RATES_PMIN) - 1)
+        low = 1.0 / (_R - 1)
         likely = [doubt, *(doubt + (1.0 - doubt) * min(1.0, 0.5 + r * low) for r in range(1, _R))]
         for state in self.of.values():
             for fly, row in enumerate(state):
@@ -103,7 +114,7 @@ class SearchBelief:
         What was learnt goes on, and what no longer holds fades.
         """
         if grid is not None:
-            self._prior = grid.prior()
+            self.grid, self._prior = grid, grid.prior()
         for kind, state in self.of.items():
             self.of[kind] = [
                 [(1.0 - share) * p + share * WEIGHTS[kind] * q for p, q in zip(row, before, strict=True)]
@@ -135,6 +146,10 @@ class SearchBelief:
                         row[at + r] = (1.0 - RATE_PRIOR[0]) * (row[at + r] + empty * _OF_FISH[r])
         self._to_one()
 
+    def interest(self) -> State:
+        """Return by class of fly and cell the expected rate of interested fish [1/min]."""
+        return interest(self.joint(), self.grid)
+
     def joint(self) -> State:
         """Return the chance of every hypothesis, whatever kind of day it is."""
         kinds = list(self.of.values())
@@ -151,14 +166,18 @@ class SearchBelief:
                 state[fly] = [p / total for p in row]
 
     def _walked(self, state: State, hours: float) -> State:
-        hop = min(0.3, WALK_M2PH * hours / (2.0 * self.grid.step_m**2))
+        hops = WALK_M2PH * hours / (2.0 * self.grid.step_m**2)
+        steps = max(1, math.ceil(hops / HOP))
+        hop = hops / steps
         width = len(self.grid.reaches_m) * _R
         last = len(self.grid.centres_m) * width - width
-        walked = []
-        for row in state:
-            up, down = row[width:] + row[last:], row[:width] + row[:last]
-            walked.append([(1.0 - 2.0 * hop) * p + hop * (a + b) for p, a, b in zip(row, up, down, strict=True)])
-        return walked
+        for _ in range(steps):
+            walked = []
+            for row in state:
+                up, down = row[width:] + row[last:], row[:width] + row[:last]
+                walked.append([(1.0 - 2.0 * hop) * p + hop * (a + b) for p, a, b in zip(row, up, down, strict=True)])
+            state = walked
+        return state
 
     def _leaked(self, state: State, share: float) -> State:
         """Let a share of what is known of fish that are there go back to what was thought beforehand."""
@@ -171,6 +190,11 @@ class SearchBelief:
         ]
 
 
+def interest(joint: State, grid: Grid) -> State:
+    """Return by class of fly and cell the expected rate of interested fish [1/min]."""
+    return [[math.fsum(map(mul, row[at : at + _R], grid.rates_pmin)) for at in range(0, len(row), _R)] for row in joint]
+
+
 def _refilled(row: list[float], share: float) -> list[float]:
     out = list(row)
     for at in range(0, len(row), _R):
@@ -180,12 +204,14 @@ def _refilled(row: list[float], share: float) -> list[float]:
     return out
 
 
-def _likelihood(exposed: Exposed, wanted: tuple[bool, ...], events: Sequence[Event], stray: float) -> list[float]:
+def _likelihood(exposed: Exposed, wanted: tuple[bool, ...], events: Sequence[Event], grid: Grid) -> list[float]:
     """Return by cell and rate how likely the cast was: nobody else came, and somebody came there."""
+    one = exposed.one
     events_pr, _, _ = exposed.joint(wanted)
-    found = [math.exp(-rate * s) for s in events_pr for rate in RATES_PMIN]
+    found = [math.exp(-rate * s) for s in events_pr for rate in grid.rates_pmin]
     for event in events:
-        at = exposed.at(event.depth_m, wanted, took=event.took, fly=event.fly)
-        came = [rate * g + stray for g in at for rate in RATES_PMIN]
+        at = exposed.at(event.depth_m, wanted, took=event.took, fly=event.fly, sd_m=event.sd_m)
+        stray = event.stray * grid.rate_pmin * one.share * one.minutes / grid.deepest_m
+        came = [rate * g + stray for g in at for rate in grid.rates_pmin]
         found = [p * c for p, c in zip(found, came, strict=True)]
     return found

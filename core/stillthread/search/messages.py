@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from stillthread.phrase import Phrase
-from stillthread.search.grid import RATES_PMIN
+from stillthread.search.grid import RATE_TIMES
 from stillthread.search.policy import Move, empty
 from stillthread.search.presentation import Exposed
 
@@ -17,16 +19,42 @@ FEW_CASTS = 3  # common practice: one cast or two say nothing
 BARREN = 0.5  # ours, bounds 0 to 1
 
 
+@dataclass(frozen=True, slots=True)
+class Felt:
+    """Something that came, as it is told: its kind (of a fish how it ended), when, how deep [m], to what way and which fly,
+    and in which phase of the cast."""
+
+    kind: str
+    at_min: float
+    depth_m: float
+    key: str
+    fly: int | None = None
+    phase: str | None = None
+
+
+WHAT_CAME = {"knock": "Knock", "follow": "A follow", "refused": "Refused", "lost": "Lost one"}
+SEVERAL_CAME = {"knock": "knocks", "follow": "follows", "refused": "refused", "lost": "lost"}
+PHASES = {
+    "drop": "as it sank", "pull": "on the pull", "stop": "on the stop", "hang": "on the hang", "lift": "as it was lifted",
+    "rest": "as it hung still",
+}  # fmt: skip
+# Common practice: what a phase says of what to repeat.
+REPEATS = {
+    "drop": "Let it sink on a tight line: same count, no deeper, and watch the line as it goes down.",
+    "pull": "Same pull again.",
+    "stop": "More stops, longer ones: they take as it stops.",
+    "hang": "They follow: hang it longer before you lift, and once half way in.",
+    "lift": "They rise behind it: hang it before you lift, and lift slowly.",
+    "rest": "Leave it lie: they take it hanging still.",
+}
+LOST_ALL = 3  # common practice: so many in a row are no accident
+
+
 def what_it_means(day: Day) -> list[Phrase]:
     """Return what the last answers mean, the newest first."""
     found: list[Phrase] = []
-    if day.events:
-        at_min, event = day.events[-1]
-        kind = "Fish" if event.took else "Knock"
-        meant = "" if event.took else ": the depth is right, the fly perhaps not"
-        values = {"at_m": event.depth_m, "ago_min": day.at_min - at_min}
-        ago = ", {ago_min} ago" if values["ago_min"] >= 1.0 else ""
-        found.append(Phrase(f"{kind} at {{at_m}}{ago}{meant}.", values))
+    if day.felt:
+        found.append(_came(day))
     if day.blanks:
         # In a row, whatever was changed between them: of one way to fish the depths are its own.
         key, _ = day.blanks[-1]
@@ -45,29 +73,82 @@ def what_it_means(day: Day) -> list[Phrase]:
     return found
 
 
+def _came(day: Day) -> Phrase:
+    """Return what came last, how often in a row, and what that says."""
+    last = day.felt[-1]
+    alike = _in_a_row(day)
+    values = {"at_m": last.depth_m, "ago_min": day.at_min - last.at_min}
+    ago = ", {ago_min} ago" if values["ago_min"] >= 1.0 else ""
+    phase = f", {PHASES[last.phase]}" if last.phase else ""
+    if len(alike) > 1:
+        values["times_n"] = float(len(alike))
+        what = f"{{times_n}} {SEVERAL_CAME.get(last.kind, 'fish')}"
+    else:
+        what = WHAT_CAME.get(last.kind, "Fish")
+    if last.kind in {"knock", "follow", "refused"}:
+        meant = ": the depth is right, the fly or its pace perhaps not"
+    elif last.kind == "lost" and len(alike) >= LOST_ALL:
+        meant = ", none held: look at hook point and barb, knots and a straight line before the strike; depth and fly are liked"
+    else:
+        meant = ""
+    return Phrase(f"{what} at {{at_m}}{phase}{ago}{meant}.", values)
+
+
+def _in_a_row(day: Day) -> list[Felt]:
+    """Return the last things that came that are alike: fish, or all of one kind that did not hold."""
+    found: list[Felt] = []
+    fish = {"take", "landed"}
+    for one in reversed(day.felt):
+        if found and one.kind != found[0].kind and not {one.kind, found[0].kind} <= fish:
+            break
+        found.append(one)
+    return found
+
+
+def repeats(day: Day) -> Phrase | None:
+    """Return what to do again, where most of the last fish came in one phase of the cast."""
+    fish = [one for one in day.felt[-4:] if one.kind in {"take", "landed", "lost"} and one.phase]
+    of = Counter(str(one.phase) for one in fish)
+    if not of:
+        return None
+    phase, times = of.most_common(1)[0]
+    return Phrase(REPEATS[phase], {}) if 2 * times > len(fish) else None
+
+
 def what_to_do(day: Day, move: Move) -> list[Phrase]:
     """Return the move in one line, its reason with price and gain, and the runner-up."""
     if move.elsewhere:
         lead = Phrase("Move to another place: the next mark, or along the same depth.")
         why = Phrase("Nothing in {here_min} here; depth and fly go with you.", {"here_min": day.at_min - day.here_since_min})
         return [lead, why]
-    best = day.known[move.best.key]
+    again = repeats(day)
     if not move.change:
-        gain = Phrase("Go on so: {takes_n1} takes an hour expected, and no change is worth its minutes.",
-                      {"takes_n1": move.best.takes_ph if move.stay is None else move.stay.takes_ph})  # fmt: skip
-        return [Phrase("Stay with it."), gain]
+        takes = {"takes_n1": move.best.takes_ph if move.stay is None else move.stay.takes_ph}
+        gain = Phrase("Go on so: {takes_n1} takes an hour expected, and no change is worth its minutes.", takes)
+        fish = day.felt and day.felt[-1].kind in {"take", "landed"} and not day.blanks
+        lead = Phrase("Same again: same place, same count, same fly.") if fish else Phrase("Stay with it.")
+        return [lead, again or gain, *([gain] if again else [])]
+    best = day.known[move.best.key]
     now = day.known[move.stay.key] if move.stay is not None else None
     lead = _change("{}.", now, best)
     low, high = span_of(best)
-    values = {"low_m": low, "high_m": high, "cost_min": move.best.cost_min, "gain_n2": move.best.value - _stay(move)}
-    text = (
-        "It works {low_m} to {high_m}. Costs {cost_min}; "
-        if move.best.cost_min
-        else "It works {low_m} to {high_m}. Costs no time; "
-    )
-    text += "about {gain_n2} takes more over the next " + ("half hour." if move.horizon_min <= 30.0 else "hour.")
+    gain_n2 = move.best.value - _stay(move)
+    values = {"low_m": low, "high_m": high}
+    text = "It works {low_m} to {high_m}. "
+    if move.best.cost_min:
+        values["cost_min"] = move.best.cost_min
+        text += "Costs {cost_min}; "
+    else:
+        text += "Costs no time; "
+    if gain_n2 >= 0.0:
+        values["gain_n2"] = gain_n2
+        text += "about {gain_n2} takes more over the next " + ("half hour." if move.horizon_min <= 30.0 else "hour.")
+    else:
+        text += "they touch it and let go." if day.misses > 1 else "it has been long enough without anything."
     found = [lead, Phrase(text, values)]
-    if move.runner_up is not None:
+    if again is not None:
+        found.append(again)
+    if move.runner_up is not None and move.runner_up.key in day.known:
         found.append(_change("Or: {}.", now, day.known[move.runner_up.key]))
     return found
 
@@ -120,7 +201,7 @@ def _chance_in(day: Day, low: float, high: float) -> float:
     grid, joint = day.table.grid, day.belief.joint()
     width = len(joint[0]) // len(grid.centres_m)
     near = [c for c, at in enumerate(grid.centres_m) if low - grid.step_m <= at <= high + grid.reaches_m[1]]
-    return sum(row[c * width + i] for row in joint for c in near for i in range(width) if i % len(RATES_PMIN))
+    return sum(row[c * width + i] for row in joint for c in near for i in range(width) if i % len(RATE_TIMES))
 
 
 def _stated_in(day: Day, low: float, high: float) -> float:

@@ -3,22 +3,28 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from operator import mul
 
 from stillthread.search.belief import SearchBelief, State
-from stillthread.search.grid import RATES_PMIN
+from stillthread.search.grid import EMPTY_PRIOR, RATE_TIMES
 from stillthread.search.presentation import Costs, Exposed
+from stillthread.search.steps import OTHER_PACE
 
 GREEDY_MIN, LOOK_MIN, SILENCE_MIN = 30.0, 60.0, 45.0  # ours, bounds 10 to 120
-NO_CHANGE_BELOW = 0.05  # ours, bounds 0 to 0.3: a share of what staying brings
-"""Takes over the horizon that a change has to bring: a fixed number, since a share of much is whole fish."""
-FREE_ABOVE = 0.02  # ours, bounds 0 to 0.1
-"""Of what staying brings, what a change has to add that takes no time: another count costs nothing but the thought."""
-CANDIDATES = 3  # ours: what a phone thinks through in a moment
+# What a change has to bring, as a share of what staying brings, by the minutes that it takes: ours, bounds 0 to 1. The doubt
+# that a rig of which nobody knows yet works as planned is in it.
+HAS_TO_BRING = ((0.0, 0.02), (3.0, 0.04), (5.0, 0.10), (math.inf, 0.26))
+DEAR_MIN = 5.0  # common practice: from here a change is a re-rig
+DEAR_BEATS_CHEAP, WHILE_FISH_ARE_ABOUT = 1.26, 2.0  # ours, bounds 1 to 3: cheap before dear
+FREE_MIN, AS_GOOD = 1.0, 0.85  # ours, bounds 0 to 2 min and 0.5 to 1: what is changed for the sake of a change
+MISSES_KEEP_DEPTH = 2  # common practice: what knocks and does not hold has found the depth
+NEAR_M, NEAR_FLOAT_M, FAR_IS_WORTH = 0.5, 0.25, 2.5  # ours, bounds 0.1 to 1 m and 1 to 5
 EMPTY, SETTLED_MIN = 0.25, 20.0  # ours, bounds 0 to 1 and 5 to 60
-_R = len(RATES_PMIN)
+LIKELIER_EMPTY = 1.5  # ours, bounds 1 to 3: before a place is left untried ways are gone through
+TRIED_WAYS, TRIED_CASTS, TRIED_MIN = 3, 10, 30.0  # common practice: after so much without anything it is not this
+_R = len(RATE_TIMES)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,13 +50,53 @@ class Move:
     elsewhere: bool
 
 
-def interest(joint: State) -> list[list[float]]:
-    """Return by class of fly and cell the expected rate of interested fish [1/min]."""
-    return [[math.fsum(map(mul, row[at : at + _R], RATES_PMIN)) for at in range(0, len(row), _R)] for row in joint]
+@dataclass(frozen=True, slots=True)
+class Going:
+    """How the day goes, as far as a move depends on it.
+
+    Attributes
+    ----------
+    left_min, here_min : float
+        To the end of the day; at this place [min].
+    since_event_min : float or None
+        Since the last take or knock, None where there was none.
+    blank_min, blank_casts, blank_ways : float, int, int
+        In a row without anything: minutes, casts, and ways to fish.
+    since_any_min : float or None
+        Since the last fish that anybody had or felt.
+    misses : int
+    missed : frozenset of str
+        What came and did not hold since the last fish that did, and to which flies.
+    worn : frozenset of str
+        Those of them that had taken here before: they have learnt the fly.
+    held : bool
+        Whether the change that was made, or the fish that came, still asks for its casts.
+    must_change : bool
+        Whether the angler's own clock, his school or what did not hold says so.
+    impatient : bool
+        Whether nothing has come for longer than is fished so without doing something.
+    tried : frozenset of str
+        Ways that had their casts and gave nothing.
+    """
+
+    left_min: float
+    here_min: float = 0.0
+    since_event_min: float | None = None
+    blank_min: float = 0.0
+    blank_casts: int = 0
+    blank_ways: int = 0
+    since_any_min: float | None = None
+    misses: int = 0
+    missed: frozenset[str] = field(default_factory=frozenset)
+    worn: frozenset[str] = field(default_factory=frozenset)
+    held: bool = False
+    must_change: bool = False
+    impatient: bool = False
+    tried: frozenset[str] = field(default_factory=frozenset)
 
 
 def takes_pmin(exposed: Exposed, rates: Sequence[Sequence[float]]) -> float:
-    """Return takes expected a minute of fishing so."""
+    """Return takes expected a minute of fishing so, by the belief alone."""
     groups: dict[tuple[bool, ...], list[float]] = {}
     for fly, of in enumerate(rates):
         wanted = exposed.wanted(fly)
@@ -63,16 +109,19 @@ def empty(joint: State) -> float:
     return math.fsum(row[at] for row in joint for at in range(0, len(row), _R))
 
 
+def has_to_bring(cost_min: float) -> float:
+    """Return what a change has to add to be said, as a share of what staying brings."""
+    return next(share for most, share in HAS_TO_BRING if cost_min <= most)
+
+
 def next_move(
     belief: SearchBelief,
     options: Sequence[Exposed],
     now: Exposed | None,
     *,
     costs: Costs,
-    left_min: float,
-    since_event_min: float | None,
-    here_min: float = 0.0,
-    must_change: bool = False,
+    going: Going,
+    liked: Callable[[Exposed], float] = lambda _: 1.0,
 ) -> Move:
     """Return the move.
 
@@ -84,40 +133,82 @@ def next_move(
     now : Exposed or None
         What is being fished.
     costs : Costs
-    must_change : bool
-        Whether the angler's own clock says so.
-    left_min, since_event_min, here_min : float
-        To the end of the day; since the last take or knock, None where there was none; at this place [min].
+    going : Going
+    liked : callable
+        How far a way is taken beside what the belief says of it.
     """
-    joint = belief.joint()
-    rates = interest(joint)
-    looking = since_event_min is not None and since_event_min <= SILENCE_MIN
-    horizon = max(min(left_min, LOOK_MIN if looking else GREEDY_MIN), 1.0)
-    every = list(options) if now is None or any(o.one.key == now.one.key for o in options) else [now, *options]
-    rate = {o.one.key: takes_pmin(o, rates) for o in every}
-    cost = {o.one.key: costs.between(now.one if now else None, o.one) for o in every}
-    greedy = {key: rate[key] * max(horizon - cost[key], 0.0) for key in rate}
-    value = dict(greedy)
-    if looking:
-        chosen = _candidates(every, joint, rates, rate, cost, greedy, now)
-        value = {o.one.key: _ahead(o, joint, every, rate, cost, costs, horizon) for o in chosen}
-    ranked = sorted(value, key=lambda key: (-value[key], key))
+    rates = belief.interest()
+    about = going.since_event_min is not None and going.since_event_min <= SILENCE_MIN
+    known = about or (going.since_any_min is not None and going.since_any_min <= SILENCE_MIN)
+    horizon = max(min(going.left_min, LOOK_MIN if known else GREEDY_MIN), 1.0)
+    every = {o.one.key: o for o in options}
+    if now is not None:
+        every.setdefault(now.one.key, now)
+    rate = {key: takes_pmin(o, rates) * liked(o) for key, o in every.items()}
+    cost = {key: costs.between(now.one if now else None, o.one) for key, o in every.items()}
 
     def worth(key: str) -> Worth:
-        return Worth(key, value[key], 60.0 * rate[key], cost[key])
+        return Worth(key, rate[key] * max(horizon - cost[key], 0.0), 60.0 * rate[key], cost[key])
 
-    stay = worth(now.one.key) if now else None
-    if must_change and stay is not None and len(ranked) > 1:
-        ranked.remove(stay.key)
-    best = worth(ranked[0])
-    change = stay is None or must_change or (best.key != stay.key and best.value - stay.value > worth_saying(stay, best))
-    others = [key for key in ranked if key not in {best.key, stay.key if stay else None}]
-    away = (
-        here_min >= SETTLED_MIN
-        and empty(joint) > EMPTY
-        and _fresh(belief, every) * (left_min - 15.0) > max(rate.values()) * left_min
-    )
-    return Move(change, best, stay, worth(others[0]) if others else None, horizon, away)
+    of = {key: worth(key) for key in every}
+    if now is None:
+        ranked = _ranked(of.values())
+        return Move(True, ranked[0], None, ranked[1] if len(ranked) > 1 else None, horizon, elsewhere=False)
+    stay = of[now.one.key]
+    others = [one for key, one in of.items() if key != stay.key and key not in going.tried]
+    others = [one for one in others if _answers_misses(one, stay, every, going)]
+    cheap = _ranked(one for one in others if one.cost_min <= DEAR_MIN)
+    dear = _ranked(one for one in others if one.cost_min > DEAR_MIN)
+    best_cheap = cheap[0] if cheap else None
+    best = best_cheap
+    beats = DEAR_BEATS_CHEAP * (WHILE_FISH_ARE_ABOUT if about else 1.0)
+    if dear and (best is None or dear[0].value > beats * max(best.value, stay.value)):
+        best = dear[0]
+    worn = going.blank_ways >= TRIED_WAYS and going.blank_casts >= TRIED_CASTS and going.blank_min >= TRIED_MIN
+    away = _better_elsewhere(belief, every.values(), rate, going)
+    if worn and not away:
+        # Depths and flies have been gone through: another line or method where it is worth it, else the place.
+        other = _ranked(one for one in dear if one.value > DEAR_BEATS_CHEAP * stay.value)
+        best = other[0] if other else best
+        away = not other and empty(belief.joint()) > LIKELIER_EMPTY * EMPTY_PRIOR
+    if best is None:
+        return Move(False, stay, stay, None, horizon, away)
+    gains = best.value - stay.value > has_to_bring(best.cost_min) * stay.value
+    change = gains and not going.held
+    if not change and (going.must_change or going.impatient):
+        best = _something_else(best, cheap, stay, going)
+        change = best is not stay
+    runner = next((one for one in _ranked(others) if one.key != best.key), None)
+    return Move(change, best if change else stay, stay, runner, horizon, away)
+
+
+def _something_else(best: Worth, cheap: Sequence[Worth], stay: Worth, going: Going) -> Worth:
+    """Return what is changed where nothing is worth it by itself: what takes no minutes before what does, and nothing that is
+    much worse unless it has to be."""
+    missed = going.misses >= MISSES_KEEP_DEPTH
+    free = [one for one in cheap if one.cost_min <= FREE_MIN]
+    for one, least in ((free, AS_GOOD), (cheap, AS_GOOD if missed else 1.0)):
+        if one and one[0].value >= least * stay.value:
+            return one[0]
+    return best if going.must_change else stay
+
+
+def _ranked(of: Iterable[Worth]) -> list[Worth]:
+    return sorted(of, key=lambda one: (-one.value, one.key))
+
+
+def _answers_misses(one: Worth, stay: Worth, every: Mapping[str, Exposed], going: Going) -> bool:
+    """Return whether a way answers what came and did not hold: the depth is right, the fly or its pace is not."""
+    if going.misses < MISSES_KEEP_DEPTH or one.value > FAR_IS_WORTH * stay.value:
+        return True
+    way, now = every[one.key].one, every[stay.key].one
+    near = abs(way.works_m - now.works_m) <= (NEAR_FLOAT_M if way.still and now.still else NEAR_M)
+    tied = {fly.name for fly in way.flies}
+    gone = going.missed - tied
+    paces = sorted((way.pace_mps, now.pace_mps))
+    if going.worn:
+        return near and bool(going.worn - tied)
+    return near and (bool(gone) or paces[1] > OTHER_PACE * paces[0])
 
 
 def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:
@@ -125,14 +216,13 @@ def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed)
 
     Of all that can lie by itself: only floats that hang, since the hands are with the first rod.
     """
-    rates = interest(belief.joint())
     joint = belief.joint()
     best: tuple[float, str, Exposed | None] = (0.0, "", None)
     for o in options:
         if o.one.float_m is None or o.one.key == first.one.key:
             continue
         found = 0.0
-        for fly in range(len(rates)):
+        for fly in range(len(joint)):
             mine, other = first.joint(first.wanted(fly))[0], o.joint(o.wanted(fly))[0]
             for cell, (m, n) in enumerate(zip(mine, other, strict=True)):
                 at = cell * _R
@@ -140,85 +230,18 @@ def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed)
                 # In ten minutes of both: what the second shows where the first shows nothing.
                 found += sum(
                     joint[fly][at + r] * math.exp(-10.0 * rate * a) * -math.expm1(-10.0 * rate * b)
-                    for r, rate in enumerate(RATES_PMIN)
+                    for r, rate in enumerate(belief.grid.rates_pmin)
                 )
         best = max(best, (found, o.one.key, o), key=lambda one: one[:2])
     return best[2]
 
 
-def worth_saying(stay: Worth, best: Worth) -> float:
-    """Return the takes over the horizon that a change has to add to be said."""
-    return NO_CHANGE_BELOW if best.cost_min > 0.0 else min(NO_CHANGE_BELOW, FREE_ABOVE * stay.value)
-
-
-def _candidates(
-    every: Sequence[Exposed],
-    joint: State,
-    rates: Sequence[Sequence[float]],
-    rate: dict[str, float],
-    cost: dict[str, float],
-    greedy: dict[str, float],
-    now: Exposed | None,
-) -> list[Exposed]:
-    """Return those worth looking a cast ahead for: most by expected takes, most likely to tell something soon, and staying."""
-
-    def tells(o: Exposed) -> float:
-        met = 0.0
-        for fly, of in enumerate(rates):
-            met += sum(map(mul, of, o.joint(o.wanted(fly))[0]))
-        return -math.expm1(-met) / (o.one.minutes + cost[o.one.key])
-
-    by_takes = sorted(every, key=lambda o: -greedy[o.one.key])[: 2 * CANDIDATES]
-    by_telling = sorted(every, key=lambda o: -tells(o))[:CANDIDATES]
-    chosen = {o.one.key: o for o in (*by_takes, *by_telling, *([now] if now else []))}
-    return list(chosen.values())
-
-
-def _ahead(
-    o: Exposed,
-    joint: State,
-    every: Sequence[Exposed],
-    rate: dict[str, float],
-    cost: dict[str, float],
-    costs: Costs,
-    horizon: float,
-) -> float:
-    """Return what one cast so is worth with the best that follows, by what it shows: nothing, or a fish on one of its flies."""
-    key, minutes = o.one.key, o.one.minutes
-    left = horizon - cost[key] - minutes
-    if left <= 0.0:
-        return rate[key] * max(horizon - cost[key], 0.0)
-    after = {then.one.key: max(left - costs.between(o.one, then.one), 0.0) for then in every}
-    value = rate[key] * minutes
-    for rates in _shown(o, joint):
-        value += max(takes_pmin(then, rates) * after[then.one.key] for then in every)
-    return value
-
-
-def _shown(o: Exposed, joint: State) -> list[list[list[float]]]:
-    """Return the expected rates by fly and cell in each case that a cast may end in, each weighted with its chance."""
-    flies = range(len(o.one.flies))
-    blank: list[list[float]] = []
-    on: list[list[list[float]]] = [[] for _ in flies]
-    for fly, row in enumerate(joint):
-        events, _, of = o.joint(o.wanted(fly))
-        none, some = [], [[] for _ in flies]  # type: list[float], list[list[float]]
-        for cell, met in enumerate(events):
-            parts = row[cell * _R : cell * _R + _R]
-            quiet = [p * r * math.exp(-r * met) for p, r in zip(parts, RATES_PMIN, strict=True)]
-            none.append(sum(quiet))
-            came = sum(map(mul, parts, RATES_PMIN)) - none[-1]
-            for i in flies:
-                some[i].append(came * of[i][cell] / met if met > 0.0 else 0.0)
-        blank.append(none)
-        for i in flies:
-            on[i].append(some[i])
-    return [blank, *on]
-
-
-def _fresh(belief: SearchBelief, every: Sequence[Exposed]) -> float:
-    """Return the best takes a minute at another place, by what is known of depth and fly."""
+def _better_elsewhere(belief: SearchBelief, every: Iterable[Exposed], rate: Mapping[str, float], going: Going) -> bool:
+    """Return whether another place is worth the walk, by what is known of depth and fly."""
+    if going.here_min < SETTLED_MIN or empty(belief.joint()) <= EMPTY:
+        return False
     other = belief.copy()
     other.elsewhere()
-    rates = interest(other.joint())
-    return max(takes_pmin(o, rates) for o in every)
+    rates = other.interest()
+    fresh = max(takes_pmin(o, rates) for o in every)
+    return fresh * (going.left_min - 15.0) > max(rate.values()) * going.left_min

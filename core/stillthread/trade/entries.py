@@ -32,6 +32,8 @@ class EntryKind:
         It comes with a depth that was seen or told, not worked out.
     has_depth : bool
         There is a depth in it at all.
+    came_near : bool
+        A fish came to the fly and would not have it.
     of_line : bool
         It says something of the line and nothing of fish: the search does not hear of it.
     """
@@ -47,6 +49,7 @@ class EntryKind:
     of_water: bool = False
     depth_told: bool = False
     has_depth: bool = True
+    came_near: bool = False
     of_line: bool = False
 
 
@@ -64,7 +67,8 @@ ENTRY_KINDS: MappingProxyType[str, EntryKind] = MappingProxyType(
             _fish("take", "Take"),
             _fish("lost", "Lost", ends_fish=True),
             _fish("landed", "Landed", ends_fish=True),
-            EntryKind("follow", "Follow", of_water=True, depth_told=True),
+            EntryKind("follow", "Follow", of_water=True, depth_told=True, came_near=True),
+            EntryKind("refused", "Refused", of_water=True, depth_told=True, came_near=True),
             EntryKind("seen", "Fish seen", of_water=True, depth_told=True),
             EntryKind("told", "Other rod’s fish", of_water=True, depth_told=True),
             EntryKind("catching", "Others catch", of_water=True, has_depth=False),
@@ -82,7 +86,7 @@ def _with(flag: str) -> frozenset[str]:
 OF_CAST, OUTCOMES, ENDS_CAST, FELT = _with("of_cast"), _with("outcome"), _with("ends_cast"), _with("felt")
 FISH, ENDS_FISH = _with("fish"), _with("ends_fish")
 OF_WATER, DEPTH_TOLD = _with("of_water"), _with("depth_told")
-OF_LINE = _with("of_line")
+CAME_NEAR, OF_LINE = _with("came_near"), _with("of_line")
 THOUGHT_OF = tuple(key for key in ENTRY_KINDS if key not in OF_LINE)
 """What the search is told of."""
 

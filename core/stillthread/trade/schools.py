@@ -13,6 +13,10 @@ LEANS = Sourced(1.25, "1", "ours", "how far a school tips the scales: it decides
 SAME_M = Sourced(0.35, "m", "common-practice", "about a foot: to the fish two flies no further apart are at one depth")
 
 
+LEAST_STEP_M = Sourced(0.2, "m", "common-practice", "less is no step up or down the water")
+MOST_STEP_M = Sourced(1.2, "m", "common-practice", "more leaves out water that a search by steps means to go through")
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """A change on the water, as a school sees it: `deeper_m` by how much the point fly goes down [m], whether the flies and the
@@ -68,7 +72,7 @@ class _DepthFirst(School):
 
 class _FlyFirst(School):
     def next(self, step: Step) -> bool:
-        return step.same_depth
+        return step.same or (step.same_depth and not step.same_flies)
 
 
 class _BottomUp(School):
@@ -76,7 +80,7 @@ class _BottomUp(School):
         return sorted(depths, reverse=True)
 
     def next(self, step: Step) -> bool:
-        return step.deeper_m <= float(SAME_M)
+        return step.same or float(LEAST_STEP_M) <= -step.deeper_m <= float(MOST_STEP_M)
 
 
 class _TopDown(School):
@@ -84,7 +88,7 @@ class _TopDown(School):
         return sorted(depths)
 
     def next(self, step: Step) -> bool:
-        return step.deeper_m >= -float(SAME_M)
+        return step.same or float(LEAST_STEP_M) <= step.deeper_m <= float(MOST_STEP_M)
 
 
 class _Still(School):

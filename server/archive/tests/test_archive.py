@@ -333,7 +333,7 @@ class HostileTests(PeopleTestCase):
         )
 
         def newer(files: dict[str, bytes]) -> None:
-            files["archive.json"] = files["archive.json"].replace(b'"version":2', b'"version":3')
+            files["archive.json"] = files["archive.json"].replace(b'"version":3', b'"version":4')
 
         answer = self.send(changed(self.file, newer).getvalue())
         self.assertEqual(answer.json()["code"], "newer")

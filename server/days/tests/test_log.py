@@ -47,6 +47,41 @@ class LogTests(PeopleTestCase):
         self.assertAlmostEqual(float(str(whole["depth_low_m"])), stored.low_m, delta=0.01)
         self.assertAlmostEqual(float(str(whole["depth_high_m"])), stored.high_m, delta=0.01)
 
+    def test_what_came_to_which_fly_is_as_deep_as_that_fly_and_may_be_told_afterwards(self) -> None:
+        floater = {**LINE, "class_key": "floating", "sink_rate_mps": 0.0}
+        heavy = {**FLY, "bead": "tungsten", "bead_mm": 3.0}
+        team = [{"fly": heavy}, {"fly": FLY, "above_point_m": 1.0, "dropper_m": 0.12}]
+        hang = {"kind": "hang", "set_depth_m": 3.0, "drift_s": 90.0}
+        status, hung, hung_id = self.fish(action=hang, rig={"line": floater, "leader": LEADER, "flies": team})
+        self.assertEqual(status, 201, hung)
+
+        def take(**more: object) -> dict[str, Any]:
+            status, entry = self.put_entry(presentation_id=hung_id, cast_elapsed_s=60.0, **more)
+            self.assertEqual(status, 201, entry)
+            return entry
+
+        point, top = take(fly=0, phase="rest"), take(fly=1)
+        self.assertAlmostEqual(float(point["depth_low_m"]) - float(top["depth_low_m"]), 1.0, delta=0.02)
+        self.assertEqual((point["fly"], point["phase"], top["fly"], top["phase"]), (0, "rest", 1, None))
+        unsaid = take()
+        self.assertEqual((unsaid["fly"], unsaid["depth_low_m"]), (None, point["depth_low_m"]))
+        told = self.client.patch(
+            f"{self.day}/entries/{unsaid['id']}", {"fly": 1, "phase": "lift"}, content_type="application/json"
+        ).json()
+        self.assertEqual((told["fly"], told["phase"], told["depth_low_m"]), (1, "lift", top["depth_low_m"]))
+        for wrong, field in (({"fly": 2}, "fly"), ({"kind": "cast", "phase": "drop"}, "phase"), ({"colour": "black"}, "colour"),
+                             ({"kind": "nothing", "fly": 0}, "fly")):  # fmt: skip
+            status, problem = self.put_entry(presentation_id=hung_id, **wrong)
+            self.assertEqual((status, list(problem["fields"])), (422, [field]), problem)
+
+    def test_another_rods_fish_is_told_with_his_fly_and_a_refusal_with_its_depth(self) -> None:
+        told = {"kind": "told", "depth_m": 7.0, "fly_class": 3, "colour": "black", "hook_size": 8, "pace": "slow",
+                "cast_elapsed_s": None}  # fmt: skip
+        status, entry = self.put_entry(**told)
+        self.assertEqual((status, {name: entry[name] for name in told}), (201, told))
+        status, entry = self.put_entry(kind="refused", depth_m=0.1, fly=0, phase="rest", cast_elapsed_s=None)
+        self.assertEqual((status, entry["kind"], entry["fly"]), (201, "refused", 0))
+
     def fish(self, **changes: Any) -> tuple[int, dict[str, Any], str]:
         path = f"{self.day}/presentations/{uuid.uuid4()}"
         answer = self.put(path, presentation(**{"started_at": THEN.isoformat(), "long_leader_ok": True, **changes}))

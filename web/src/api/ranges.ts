@@ -168,9 +168,12 @@ export const RANGES = {
     played_s: [0, 7200],
     toward: [-2, 2],
     depth_m: [0, 100],
+    fly: [0, 3],
     fly_class: [1, 8],
+    hook_size: [1, 32],
   },
   EntryChangeIn: {
+    fly: [0, 3],
     length_m: [0.02, 1.5],
     weight_kg: [0.005, 30],
   },
@@ -182,7 +185,9 @@ export const RANGES = {
   HappenedIn: {
     at_min: [0, 2880],
     depth_m: [0, 120],
+    elapsed_s: [0, 3600],
     fly_class: [1, 8],
+    hook_size: [1, 32],
     toward: [-2, 2],
   },
   SearchLogIn: {

@@ -4704,7 +4704,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "touched";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "refused" | "seen" | "told" | "catching" | "place" | "touched";
             /**
              * At
              * Format: date-time
@@ -4731,8 +4731,21 @@ export interface components {
             far?: boolean | null;
             /** Depth M */
             depth_m?: number | null;
+            /** Fly */
+            fly?: number | null;
+            /** Phase */
+            phase?: ("drop" | "pull" | "stop" | "hang" | "lift" | "rest") | null;
             /** Fly Class */
             fly_class?: number | null;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+            /** Hook Size */
+            hook_size?: number | null;
+            /** Pace */
+            pace?: ("still" | "slow" | "quick") | null;
             /**
              * Id
              * Format: uuid
@@ -4761,8 +4774,9 @@ export interface components {
          * @description `cast_elapsed_s` is the time since the fly landed; with it the depth of the fly at that moment is kept.
          *
          *     Of a landed fish: its length, what it weighed on a balance, whether it was kept, how long it was played. Of a cast: where it
-         *     went, -2 hard left to 2 hard right, and whether far. Of a follow, fish seen and what another told: how deep, and of the
-         *     last the class of his fly. `catching`: somebody near is, nobody knows how. `place`: come to another.
+         *     went, -2 hard left to 2 hard right, and whether far. Of what came to a fly: which, by its place from the point, and in which
+         *     phase of the cast. Of a follow, fish seen and what another told: how deep, and of the last the class, colour and size of his
+         *     fly and its pace. `catching`: somebody near is, nobody knows how. `place`: come to another.
          */
         EntryIn: {
             /**
@@ -4774,7 +4788,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "touched";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "refused" | "seen" | "told" | "catching" | "place" | "touched";
             /**
              * At
              * Format: date-time
@@ -4801,16 +4815,34 @@ export interface components {
             far?: boolean | null;
             /** Depth M */
             depth_m?: number | null;
+            /** Fly */
+            fly?: number | null;
+            /** Phase */
+            phase?: ("drop" | "pull" | "stop" | "hang" | "lift" | "rest") | null;
             /** Fly Class */
             fly_class?: number | null;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+            /** Hook Size */
+            hook_size?: number | null;
+            /** Pace */
+            pace?: ("still" | "slow" | "quick") | null;
         };
         /**
          * EntryChangeIn
-         * @description What is put right of an entry afterwards; what is not named stays, and null takes a measure away.
+         * @description What is put right of an entry afterwards; what is not named stays, and null takes a measure away. A fly that is told
+         *     afterwards puts the depth right, too.
          */
         EntryChangeIn: {
             /** Kind */
             kind?: ("nothing" | "knock" | "take" | "lost" | "landed") | null;
+            /** Fly */
+            fly?: number | null;
+            /** Phase */
+            phase?: ("drop" | "pull" | "stop" | "hang" | "lift" | "rest") | null;
             /** At */
             at?: string | null;
             /** Species */
@@ -4876,6 +4908,52 @@ export interface components {
             action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
         };
         /**
+         * FlyAboutIO
+         * @description What a fly of the box is to the search: its class, from 1; how it sinks; what it is worth held still and pulled, beside
+         *     the box's best; and by method and number of flies ("washing-line/3") which seats it may have, the point 0.
+         */
+        FlyAboutIO: {
+            /** Fly Class */
+            fly_class: number;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+            /**
+             * Hook Size
+             * @default 12
+             */
+            hook_size: number;
+            /**
+             * Style
+             * @default
+             */
+            style: string;
+            /**
+             * Sinks
+             * @default
+             */
+            sinks: string;
+            /**
+             * Still
+             * @default 1
+             */
+            still: number;
+            /**
+             * Pulled
+             * @default 1
+             */
+            pulled: number;
+            /**
+             * Fits
+             * @default {}
+             */
+            fits: {
+                [key: string]: number[];
+            };
+        };
+        /**
          * PresentationIO
          * @description One cast, drift or tow as the search sees it: every fly's path over time.
          *
@@ -4916,6 +4994,10 @@ export interface components {
              * @default 1
              */
             share: number;
+            /** Action */
+            action?: (components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"]) | null;
+            /** Leader M */
+            leader_m?: number | null;
             /**
              * Met
              * @default {}
@@ -4925,8 +5007,36 @@ export interface components {
             };
         };
         /**
+         * RetrieveIO
+         * @description A way to bring a fly back: how fast, and its rhythm.
+         */
+        RetrieveIO: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mps */
+            mps: number;
+            /**
+             * Rhythm
+             * @default
+             */
+            rhythm: string;
+            /**
+             * Pull S
+             * @default 1
+             */
+            pull_s: number;
+            /**
+             * Pause S
+             * @default 0
+             */
+            pause_s: number;
+        };
+        /**
          * SearchGridIO
-         * @description Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly.
+         * @description Where they may feed, how far they may rise, what the reading says of the first and the plan of each class of fly, and how
+         *     many interested fish a minute it expects.
          */
         SearchGridIO: {
             /** Centres M */
@@ -4937,10 +5047,12 @@ export interface components {
             stated: number[];
             /** Wanted */
             wanted: number[];
+            /** Rate Pmin */
+            rate_pmin?: number | null;
         };
         /**
          * SearchOut
-         * @description The table, and by its keys how each presentation is fished.
+         * @description The table, by its keys how each presentation is fished, and the flies of the box by name, to tie on others.
          */
         SearchOut: {
             table: components["schemas"]["SearchTableIO"];
@@ -4948,10 +5060,18 @@ export interface components {
             fish: {
                 [key: string]: components["schemas"]["FishOut"];
             };
+            /**
+             * Tie
+             * @default {}
+             */
+            tie: {
+                [key: string]: components["schemas"]["FlyIn"];
+            };
         };
         /**
          * SearchTableIO
-         * @description What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names.
+         * @description What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names. With `about`
+         *     and `retrieves` steps from any rig are thought of.
          */
         SearchTableIO: {
             grid: components["schemas"]["SearchGridIO"];
@@ -4964,6 +5084,18 @@ export interface components {
             flies: {
                 [key: string]: number;
             };
+            /**
+             * About
+             * @default {}
+             */
+            about: {
+                [key: string]: components["schemas"]["FlyAboutIO"];
+            };
+            /**
+             * Retrieves
+             * @default []
+             */
+            retrieves: components["schemas"]["RetrieveIO"][];
             /** Options */
             options: components["schemas"]["PresentationIO"][];
             /**
@@ -5084,6 +5216,23 @@ export interface components {
             fly_name?: string | null;
             leader?: components["schemas"]["LeaderIn"] | null;
         };
+        /**
+         * BestOut
+         * @description What is proposed; a step from what is tied on that is not on the table comes with its presentation and how it is fished,
+         *     tied to the same line and leader.
+         */
+        BestOut: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            /** Takes Ph */
+            takes_ph: number;
+            /** Cost Min */
+            cost_min: number;
+            presentation?: components["schemas"]["PresentationIO"] | null;
+            fish?: components["schemas"]["DoneOut"] | null;
+        };
         /** CoveredOut */
         CoveredOut: {
             /** Toward */
@@ -5092,6 +5241,16 @@ export interface components {
             far: boolean;
             /** Casts */
             casts: number;
+        };
+        /**
+         * DoneOut
+         * @description What the hands do, on the line and leader of the presentation whose key is `like`: of the table, or what is tied on.
+         */
+        DoneOut: {
+            /** Action */
+            action: components["schemas"]["CastOut"] | components["schemas"]["HangIn"] | components["schemas"]["TowIn"];
+            /** Like */
+            like: string;
         };
         /** FanOut */
         FanOut: {
@@ -5113,7 +5272,7 @@ export interface components {
         MoveOut: {
             /** Change */
             change: boolean;
-            best: components["schemas"]["WorthOut"];
+            best: components["schemas"]["BestOut"];
             stay: components["schemas"]["WorthOut"] | null;
             runner_up: components["schemas"]["WorthOut"] | null;
             /** Horizon Min */
@@ -5203,16 +5362,17 @@ export interface components {
         };
         /**
          * HappenedIn
-         * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, and which fly by its place from the
-         *     point; the class of another's fly; where a cast went; and when the water `changed`, what its new reading has `stated` of the
-         *     depths of the grid and `wanted` of the classes.
+         * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, which fly by its place from the point,
+         *     how long after it landed and in which phase; of another's fly the class, colour, size and pace; where a cast went;
+         *     and when the water `changed`, what its new reading has `stated` of the depths of the grid, `wanted` of the classes, and how
+         *     many fish it expects.
          */
         HappenedIn: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "seen" | "told" | "catching" | "place" | "changed";
+            kind: "cast" | "nothing" | "knock" | "take" | "lost" | "landed" | "follow" | "refused" | "seen" | "told" | "catching" | "place" | "changed";
             /** At Min */
             at_min: number;
             /** Fished */
@@ -5221,8 +5381,18 @@ export interface components {
             depth_m?: number | null;
             /** Fly */
             fly?: number | null;
+            /** Elapsed S */
+            elapsed_s?: number | null;
+            /** Phase */
+            phase?: ("drop" | "pull" | "stop" | "hang" | "lift" | "rest") | null;
             /** Fly Class */
             fly_class?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Hook Size */
+            hook_size?: number | null;
+            /** Pace */
+            pace?: ("still" | "slow" | "quick") | null;
             /** Toward */
             toward?: number | null;
             /** Far */
@@ -5231,6 +5401,8 @@ export interface components {
             stated?: number[] | null;
             /** Wanted */
             wanted?: number[] | null;
+            /** Rate Pmin */
+            rate_pmin?: number | null;
         };
         /** MovesIn */
         MovesIn: {

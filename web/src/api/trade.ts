@@ -11,6 +11,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "nothing": {
@@ -24,6 +25,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "knock": {
@@ -37,6 +39,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "take": {
@@ -50,6 +53,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "lost": {
@@ -63,6 +67,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "landed": {
@@ -76,6 +81,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "follow": {
@@ -89,6 +95,21 @@ export const ENTRY_KINDS = {
     "ofWater": true,
     "depthTold": true,
     "hasDepth": true,
+    "cameNear": true,
+    "ofLine": false
+  },
+  "refused": {
+    "words": "Refused",
+    "ofCast": false,
+    "outcome": false,
+    "endsCast": false,
+    "felt": false,
+    "fish": false,
+    "endsFish": false,
+    "ofWater": true,
+    "depthTold": true,
+    "hasDepth": true,
+    "cameNear": true,
     "ofLine": false
   },
   "seen": {
@@ -102,6 +123,7 @@ export const ENTRY_KINDS = {
     "ofWater": true,
     "depthTold": true,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "told": {
@@ -115,6 +137,7 @@ export const ENTRY_KINDS = {
     "ofWater": true,
     "depthTold": true,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": false
   },
   "catching": {
@@ -128,6 +151,7 @@ export const ENTRY_KINDS = {
     "ofWater": true,
     "depthTold": false,
     "hasDepth": false,
+    "cameNear": false,
     "ofLine": false
   },
   "place": {
@@ -141,6 +165,7 @@ export const ENTRY_KINDS = {
     "ofWater": true,
     "depthTold": false,
     "hasDepth": false,
+    "cameNear": false,
     "ofLine": false
   },
   "touched": {
@@ -154,6 +179,7 @@ export const ENTRY_KINDS = {
     "ofWater": false,
     "depthTold": false,
     "hasDepth": true,
+    "cameNear": false,
     "ofLine": true
   }
 } as const

@@ -15,6 +15,8 @@ import {
   wasACast,
 } from './upgrades'
 
+export type CastPhase = NonNullable<Schemas['EntryIn']['phase']>
+export type TheirPace = NonNullable<Schemas['EntryIn']['pace']>
 export type Kind = Schemas['EntryIn']['kind']
 
 /** What is being fished, and how: enough to say it, time it and go on from it with no connection. */
@@ -33,6 +35,10 @@ export interface Fishing {
   conditions: Conditions
   doing: Doing
   run: Drawn
+  /** What is tied on; an earlier build kept none. */
+  rig?: Schemas['RigIn']
+  /** Its run is drawn from that of another: there was no connection to run it. */
+  rough?: boolean
   /** The water as read when it was begun: what the Column draws when there is no connection. */
   picture: Picture | null
   /** When the fly landed, or null between casts. */
@@ -64,7 +70,14 @@ export interface LoggedEntry {
   undone: 0 | 1
   /** How deep, of what was seen or told. */
   depthM?: number | null
+  /** Which fly it came to, the point 0; null where the angler does not know, undefined where he was not asked. */
+  fly?: number | null
+  /** When in the cast. */
+  phase?: CastPhase | null
   flyClass?: number | null
+  colour?: string
+  hookSize?: number | null
+  pace?: TheirPace | null
   kept?: boolean | null
   spot?: Spot | null
   /** Logged on another device of the same person. */
@@ -80,6 +93,9 @@ export interface Fished {
   key: string | null
   line: string
   action: Action
+  /** Of what the search proposed beside its table. */
+  method?: string
+  share?: number
   run: Pick<Drawn, 'time_s'> & { flies: Pick<Drawn['flies'][number], 'name' | 'depth_m'>[] }
 }
 
@@ -89,6 +105,8 @@ export interface Search {
   begunAt: number
   table: Schemas['SearchOut']['table']
   fish: Schemas['SearchOut']['fish']
+  /** The flies of the box; a table of an earlier build has none. */
+  tie?: Schemas['SearchOut']['tie']
   refused: { key: string; why: string }[]
   school: NonNullable<Schemas['SearchLogIn']['school']>
   /** What an earlier build kept here of what was seen and told: now it stands in the log. */

@@ -12,9 +12,12 @@ export interface DayLogged {
   rods: number
 }
 
-const fishedOf = ({ key, line, action, run }: Fished) => ({
+const fishedOf = ({ key, line, action, method, share, run }: Fished) => ({
   key,
   line,
+  action,
+  method: method ?? null,
+  share: share ?? null,
   kind: action.kind,
   set_depth_m: 'set_depth_m' in action ? action.set_depth_m : null,
   time_s: run.time_s,
@@ -40,7 +43,12 @@ export function logOf(
           fished: e.presentationId,
           elapsed_s: e.elapsedS,
           depth_m: e.depthM ?? null,
+          fly: e.fly ?? null,
+          phase: e.phase ?? null,
           fly_class: e.flyClass ?? null,
+          colour: e.colour ?? null,
+          hook_size: e.hookSize ?? null,
+          pace: e.pace ?? null,
           ...(e.spot ?? {}),
         },
       })),

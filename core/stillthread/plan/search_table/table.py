@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -15,11 +15,16 @@ from stillthread.plan.choose import Plan, Ranked
 from stillthread.plan.exposure import exposure_of
 from stillthread.plan.option import Option
 from stillthread.plan.regulations import check_option
+from stillthread.plan.scoring.match import SLOWEST_MPS
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.rules.water_rules import AgainstTheRules
+from stillthread.search.belief import SearchBelief
 from stillthread.search.grid import REACH_PRIOR, Grid, grid_of
-from stillthread.search.presentation import TENTHS_A_MIN, Presentation, TiedFly, mask_of, spans_of
+from stillthread.search.policy import takes_pmin
+from stillthread.search.presentation import TENTHS_A_MIN, Exposed, Presentation, TiedFly, as_json, mask_of, spans_of
+from stillthread.sinking.action import Action
 from stillthread.sinking.cast import CastResult
+from stillthread.sinking.retrieves import RETRIEVES
 from stillthread.sinking.thread import QUICK
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
@@ -29,7 +34,9 @@ CLASSES = ("dark natural", "light natural", "dark lure", "bright lure")
 MOST = 120  # ours: what a phone thinks through in a moment
 PATH_POINTS = 24  # ours: a path is told by no more
 ALIKE = 0.10  # ours: presentations that no fish could tell apart
-LEAST_SHARE = 0.2  # ours: nothing is answered less
+LEAST_SHARE = 0.02  # ours: nothing is answered less
+OF_ITS_METHOD = (0.5, 2.0)  # ours, bounds 0.2 to 5: how far a method's share is set right to say what the plan says of it
+PULLED_MPS = 0.1  # ours: as fast as what is moved is moved
 LEAST_WANTED = 0.15  # ours: of the best class's worth, for a class the plan thinks nothing of
 
 
@@ -40,10 +47,15 @@ def fly_class(fly: BoxFly) -> int:
     return 1 + 2 * (fly.style in {"lure", "attractor"}) + bright
 
 
-def search_table(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
+def search_table(
+    plan: Plan, factor: float = 1.0, shown: Callable[[Action], dict[str, Any]] = lambda _: {}
+) -> tuple[dict[str, Any], dict[str, Option]]:
     """Return the search table of a plan, as `stillthread.search.day.Table.of` reads it, and its options by their keys.
 
     Every method's best and its neighbours in count, depth, pace and class of fly, near-duplicates left out; at most `MOST`.
+    Before the first cast the search expects of each method's best what the plan says of it, `factor` times, as the water's log
+    has it. `shown` says what the hands do in the shape that the page and the search share; without it the search thinks of no
+    other counts or paces than the table's.
     """
     scorer = plan.scorer
     given = scorer.given
@@ -52,6 +64,7 @@ def search_table(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
     grid = grid_of(belief.depth_m.tolist(), belief.mass().tolist(), belief.reach_up_m, given.bottom_m, _wanted(plan.ranked))
     kept: list[Presentation] = []
     worth: list[float] = []
+    bests: dict[str, int] = {}
     ways: dict[str, Option] = {}
     seen: list[tuple[Presentation, np.ndarray[Any, Any]]] = []
     options = [*((one.option, one.result) for one in plan.ranked), *((o, None) for o in _neighbours(plan.ranked, scorer))]
@@ -62,21 +75,81 @@ def search_table(plan: Plan) -> tuple[dict[str, Any], dict[str, Option]]:
         one = presentation_of(option, result)
         if any(one.key == known.key for known in kept):
             continue
-        one = replace(one, met=met_of(one, grid))
+        one = replace(one, met=met_of(one, grid), action=shown(option.action), leader_m=round(option.rig.leader.length_m, 2))
         minutes = np.array(one.met[mask_of((True,) * len(one.flies))]) / (TENTHS_A_MIN * one.minutes)
         if run is None and any(_alike(one, minutes, other, profile) for other, profile in seen):
             continue
-        worth.append(scorer.takes_ph(option, exposure_of(result)) / max(_takes_ph(one, grid), 1e-9))
+        if run is not None:
+            bests[one.method] = len(kept)
+        worth.append(factor * scorer.takes_ph(option, exposure_of(result)))
         kept.append(one)
         ways[one.key] = option
         seen.append((one, minutes))
+    shares, rate_pmin = _shares(kept, worth, bests, grid)
     table = {
-        "grid": {name: list(getattr(grid, name)) for name in ("centres_m", "reaches_m", "stated", "wanted")},
+        "grid": {name: list(getattr(grid, name)) for name in ("centres_m", "reaches_m", "stated", "wanted")}
+        | {"rate_pmin": rate_pmin},
         "classes": list(CLASSES),
         "flies": {fly.name: fly_class(fly) for fly in given.box.flies},
-        "options": [as_json(replace(one, share=share)) for one, share in zip(kept, _shares(worth), strict=True)],
-    }
+        "about": _about(list(ways.values()), scorer),
+        "retrieves": [
+            {"key": r.key, "name": r.name, "mps": r.mean_mps, "rhythm": r.rhythm, "pull_s": r.pull_s, "pause_s": r.pause_s}
+            for r in RETRIEVES.values()
+        ],
+        "options": [as_json(replace(one, share=share)) for one, share in zip(kept, shares, strict=True)],
+    }  # fmt: skip
     return table, ways
+
+
+def _shares(
+    kept: Sequence[Presentation], worth: Sequence[float], bests: Mapping[str, int], grid: Grid
+) -> tuple[list[float], float]:
+    """Return how much of it each is answered, what the plan knows of pace, method and wind and the search does not; and how
+    many fish a minute there are, so that of each method's best both say the same.
+
+    A way's share is what it is worth beside what it meets where the reading has the fish: depth is the belief's to say. The
+    belief trusts the reading less than the plan does, and fish may want other flies: a method is set right for both as a whole.
+    """
+    met = [_takes_ph(one, grid) for one in kept]
+    of = [one / max(expected, 1e-9) for one, expected in zip(worth, met, strict=True)]
+    believed = SearchBelief(replace(grid, rate_pmin=1.0)).interest()
+    right = {}
+    for method, best in bests.items():
+        says = 60.0 * takes_pmin(Exposed(kept[best], grid), believed)
+        right[method] = worth[best] / max(says * of[best], 1e-9)
+    # Where the reading has hardly a fish at a method's depth the plan's word on it is no measure of how it is answered.
+    usual = float(np.median(list(right.values()))) if right else 1.0
+    low, high = OF_ITS_METHOD
+    shares = [
+        one * usual * min(max(right.get(way.method, usual) / usual, low), high) for one, way in zip(of, kept, strict=True)
+    ]
+    most = max(shares, default=1.0) or 1.0
+    return [round(float(np.clip(one / most, LEAST_SHARE, 1.0)), 4) for one in shares], round(float(most), 6)
+
+
+def _about(options: Sequence[Option], scorer: Scorer) -> dict[str, Any]:
+    """Return what the search needs to know of the flies of the box, to think of others than are tied on."""
+    flies = scorer.given.flies
+    worths = {
+        still: scorer.matcher.answers(flies, pace_mps).weight @ scorer.matcher.probability
+        for still, pace_mps in ((True, SLOWEST_MPS), (False, PULLED_MPS))
+    }
+    best = {still: max(float(of.max(initial=0.0)), 1e-9) for still, of in worths.items()}
+    methods = {option.method.key: option.method for option in options}
+    teams = sorted({(option.method.key, len(option.flies)) for option in options})
+    return {
+        fly.name: {
+            "fly_class": fly_class(fly), "colour": fly.colour, "hook_size": fly.fly.hook_size, "style": fly.style,
+            "sinks": fly.body_class, "still": round(float(worths[True][i]) / best[True], 3),
+            "pulled": round(float(worths[False][i]) / best[False], 3),
+            "fits": {
+                f"{method}/{n}": found
+                for method, n in teams
+                if (found := [seat for seat, rule in enumerate(methods[method].seats(n)) if rule(fly)])
+            },
+        }
+        for i, fly in enumerate(flies)
+    }  # fmt: skip
 
 
 def shift_of(strip: DayStrip, picture: WaterPicture) -> list[dict[str, float]]:
@@ -98,12 +171,6 @@ def _takes_ph(one: Presentation, grid: Grid) -> float:
     """Return what the search would expect of it by the reading alone, fish that take anything at one rate [1/h]."""
     met = np.array(one.met[mask_of((True,) * len(one.flies))]).sum(axis=0).reshape(len(grid.centres_m), -1)
     return float((np.array(grid.stated) @ met @ np.array(REACH_PRIOR)) / (TENTHS_A_MIN * one.minutes))
-
-
-def _shares(worth: Sequence[float]) -> list[float]:
-    """Return how much of it each is answered: what the plan knows of pace, method and wind, and the search does not."""
-    most = float(np.quantile(worth, 0.9))
-    return [round(float(np.clip(one / most, LEAST_SHARE, 1.0)), 3) for one in worth]
 
 
 def presentation_of(option: Option, result: CastResult) -> Presentation:
@@ -200,12 +267,3 @@ def _alike(one: Presentation, of: np.ndarray[Any, Any], other: Presentation, pro
     if [fly.name for fly in one.flies] != [fly.name for fly in other.flies] or (one.float_m is None) != (other.float_m is None):
         return False
     return bool(np.abs(of - profile).max() < ALIKE * max(profile.max(), 1e-9))
-
-
-def as_json(one: Presentation) -> dict[str, Any]:
-    return {
-        "key": one.key, "method": one.method, "line": one.line, "minutes": one.minutes, "time_s": list(one.time_s),
-        "depth_m": [list(path) for path in one.depth_m], "float_m": one.float_m, "words": one.words, "values": one.values,
-        "share": one.share, "met": one.met,
-        "flies": [{"name": fly.name, "fly_class": fly.fly_class} for fly in one.flies],
-    }  # fmt: skip

@@ -6,9 +6,9 @@ import { usePicture, useWaters } from '../../queries/hooks'
 import { Column } from '../../column/Column'
 import { interpolate } from '../../column/geometry'
 import { wayOf } from '../../choice/ways'
-import { fishOf, fishOn, isSo, KIND_WORDS, kindsThat } from '../../format/kinds'
+import { fishOf, KIND_WORDS, kindsThat } from '../../format/kinds'
 import { useElsewhere } from '../../offline/elsewhere'
-import { moment, secondsSince, type Moment } from '../../offline/moments'
+import { secondsSince, type Moment } from '../../offline/moments'
 import {
   store,
   useLive,
@@ -34,10 +34,12 @@ import { Fan } from './Fan'
 import { Holding } from './Holding'
 import { HowToSearch } from './HowToSearch'
 import { Landing } from './Landing'
-import { entriesOf, log, undoLast, type Said } from './logging'
+import { entriesOf, undoLast } from './logging'
 import { Heard } from './Heard'
 import { NextMove } from './NextMove'
+import { cameToAFly, WhichFly } from './WhichFly'
 import { useChange } from './useChange'
+import { useTaps } from './useTaps'
 import { Troubles, Waits } from './Unsent'
 import { call, useWakeLock } from './signal'
 
@@ -51,15 +53,8 @@ const KEYS: Record<string, Kind> = {
 }
 /** What can only happen while a fly is in the water; a fish may be logged late. */
 const NEEDS_CAST: readonly Kind[] = ['nothing', 'knock']
-/** Whether the fly is still in the water after it; of a fish that is landed, until it has been measured. */
-const goesOn = (kind: Kind) => kind !== 'cast' && (kind === 'landed' || !isSo(kind, 'endsCast'))
-/** Two taps closer than this are one tap of a cold finger. */
-const DOUBLE_TAP_MS = 450
-/** The log keeps times into a cast up to an hour: a fly left lying longer is where it was. */
-const LONGEST_S = 3600
 /** Line sinks by centimetres in it, and a slow phone has time left for a tap. */
 const TICK_MS = 250
-const LONGEST_FIGHT_MS = 30 * 60_000
 
 export function FishPage() {
   const { username } = usePerson()
@@ -130,10 +125,16 @@ function useRules(waterId: number): Schemas['RulesIn'] | undefined {
 
 /** When the fly landed: a tap is seen before the store has it, which on a slow phone takes a while. */
 function useCastAt(fishing: Fishing): [Moment | null, (castAt: Moment | null) => void] {
-  const [tapped, setTapped] = useState<{ before: number | null; castAt: Moment | null } | null>(null)
-  const before = fishing.castAt?.wall ?? null
-  const castAt = tapped?.before === before ? tapped.castAt : fishing.castAt
-  return [castAt, (next) => setTapped({ before, castAt: next })]
+  const [tapped, setTapped] = useState<{ castAt: Moment | null } | null>(null)
+  const stored = fishing.castAt?.wall ?? null
+  const [seen, setSeen] = useState(stored)
+  // Once the store has caught up it is right: what was tapped before says nothing of the next cast.
+  if (seen !== stored) {
+    setSeen(stored)
+    setTapped(null)
+  }
+  const tappedNow = seen === stored ? tapped : null
+  return [tappedNow ? tappedNow.castAt : fishing.castAt, (castAt) => setTapped({ castAt })]
 }
 
 function AtTheWater({ fishing }: { fishing: Fishing }) {
@@ -147,7 +148,6 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const search = useLive(async () => (await store.searches.get(dayId)) ?? null, `search:${dayId}`) ?? null
   const fished = useLive(() => store.fished.where('dayId').equals(dayId).toArray(), `fished:${dayId}`) ?? []
   const [trouble, setTrouble] = useState<unknown>(null)
-  const [lastTap, setLastTap] = useState({ kind: '', at: 0 })
   useCalls(fishing)
   useElsewhere(dayId)
 
@@ -157,39 +157,11 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const change = useChange(fishing, search, setTrouble)
   const rules = useRules(fishing.conditions.water_id)
   const spot = fishing.spot ?? moves?.fan.next ?? null
+  const last = live.at(-1)
+  const asksOf =
+    last && last.presentationId === fishing.presentationId && !landing && cameToAFly(last) ? last : null
 
-  async function tap(kind: Kind) {
-    const at = Date.now()
-    if (lastTap.kind === kind && at - lastTap.at < DOUBLE_TAP_MS) return
-    setLastTap({ kind, at })
-    const began = kind === 'cast' ? moment() : null
-    if (!goesOn(kind)) setCastAt(began)
-    const elapsedS = castAt && Math.min(Math.round(secondsSince(castAt) * 10) / 10, LONGEST_S)
-    if (kind === 'landed') {
-      const took = fishOn(live)
-      const playedS = took && playedFor(took, at)
-      await written(() =>
-        store.fishing.update('now', {
-          landing: { at, elapsedS: took ? took.elapsedS : elapsedS, playedS },
-        }),
-      )
-      return
-    }
-    // A new cast says that the one before it came to nothing.
-    if (kind === 'cast' && castAt !== null) await log(fishing, 'nothing', at - 1, elapsedS, { castAt: null })
-    if (kind === 'cast') {
-      await log(fishing, kind, at, null, { castAt: began, holding: null, spot: null }, { spot })
-      return
-    }
-    const took = kind === 'lost' ? fishOn(live) : null
-    await log(fishing, kind, at, took ? took.elapsedS : elapsedS, goesOn(kind) ? {} : { castAt: null })
-  }
-  async function land(said: Said) {
-    if (!landing) return
-    setLastTap({ kind: '', at: 0 })
-    const holding = said.kept === false ? { at: Date.now() } : null
-    await log(fishing, 'landed', landing.at, landing.elapsedS, { landing: null, castAt: null, holding }, said)
-  }
+  const { tap, near, land } = useTaps({ fishing, live, castAt, setCastAt, spot })
 
   useKeys((event) => {
     const kind = KEYS[event.key.toLowerCase()]
@@ -233,6 +205,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         ) : (
           <Answers inWater={elapsed !== null} left={units.left_handed} onTap={(kind) => void tap(kind)} />
         )}
+        {asksOf && <WhichFly fishing={fishing} entry={asksOf} />}
         <Tally entries={live} fishing={fishing} />
         <Touched
           inCast={elapsed !== null && wayOf(doing.action).rhythm(doing.action) !== null}
@@ -243,6 +216,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
             fishing={fishing}
             search={search}
             usualM={fishing.run.flies[0]?.end_depth_m ?? 1}
+            onNear={(kind) => void near(kind)}
             bottomM={fishing.conditions.bottom_depth_m}
           />
         )}
@@ -359,12 +333,6 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
       <Troubles />
     </div>
   )
-}
-
-/** How long it was on, in s; null where the tap of the take is too long ago to be of this fish's fight. */
-function playedFor(took: LoggedEntry, at: number): number | null {
-  if (at < took.at || at - took.at > LONGEST_FIGHT_MS) return null
-  return Math.round((at - took.at) / 1000)
 }
 
 function plural(n: number, word: string): string {

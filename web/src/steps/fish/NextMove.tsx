@@ -8,6 +8,7 @@ import type { Moves } from '../../search/thinker'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { log } from './logging'
+import { wayTo, type Proposed } from './useChange'
 
 const WHYS = ['No such fly left', 'Can’t reach there', 'I like this one'] as const
 
@@ -17,7 +18,7 @@ interface NextMoveProps {
   moves: Moves | null
   /** The first step of the ladder: what stands while the device can't think. */
   planned: Schemas['RungOut'] | undefined
-  onTake(key: string): Promise<void>
+  onTake(best: Proposed): Promise<void>
 }
 
 export function NextMove({ fishing, search, moves, planned, onTake }: NextMoveProps) {
@@ -40,7 +41,7 @@ export function NextMove({ fishing, search, moves, planned, onTake }: NextMovePr
     )
   }
   const [lead, ...why] = move.words
-  const act = move.change && !move.elsewhere
+  const act = move.change && !move.elsewhere && wayTo(move.best, search, fishing) !== null
   const refuse = async (reason: string) => {
     setRefusing(false)
     await written(() =>
@@ -77,7 +78,7 @@ export function NextMove({ fishing, search, moves, planned, onTake }: NextMovePr
               disabled={busy}
               onClick={() => {
                 setBusy(true)
-                void onTake(move.best.key).finally(() => setBusy(false))
+                void onTake(move.best).finally(() => setBusy(false))
               }}
             >
               Change

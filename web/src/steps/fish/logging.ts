@@ -14,11 +14,13 @@ import { askToKeep } from '../../offline/room'
 import {
   store,
   written,
+  type CastPhase,
   type Doing,
   type Fishing,
   type Kind,
   type LoggedEntry,
   type Spot,
+  type TheirPace,
 } from '../../offline/store'
 import { v5 as uuid } from 'uuid'
 
@@ -40,6 +42,10 @@ export interface Start {
   asked?: Schemas['ChoicesIn'] | null
   /** Of the search table, where it is one of its presentations. */
   key?: string | null
+  /** How the search thinks of it, where it is not of its table. */
+  beside?: { method: string; share: number }
+  /** Its run is drawn from that of another. */
+  rough?: boolean
   /** What the plan promised of it, where it is the plan's. */
   advice?: Schemas['AdviceIn'] | null
 }
@@ -96,6 +102,8 @@ export async function startFishing(start: Start): Promise<void> {
     presentationId,
     conditions,
     run: start.run,
+    rig: start.rig,
+    rough: start.rough ?? false,
     doing: start.doing,
     picture: start.picture,
     castAt: null,
@@ -112,6 +120,7 @@ export async function startFishing(start: Start): Promise<void> {
         line: start.doing.line.name,
         action: start.action,
         run: start.run,
+        ...start.beside,
       })
     }),
   )
@@ -161,7 +170,14 @@ export interface Said {
   image?: string | null
   spot?: Spot | null
   depthM?: number | null
+  /** Which fly it came to, and when in the cast. */
+  fly?: number | null
+  phase?: CastPhase | null
+  /** Of another's fly. */
   flyClass?: number | null
+  colour?: string
+  hookSize?: number | null
+  pace?: TheirPace | null
 }
 
 /** Log what happened, once: on the device at once, and with it what is so `after`; on the server when it can be reached. */
@@ -185,7 +201,12 @@ export async function log(
     lengthM: said.lengthM ?? null,
     undone: 0,
     depthM: said.depthM ?? null,
+    ...(said.fly === undefined ? {} : { fly: said.fly }),
+    phase: said.phase ?? null,
     flyClass: said.flyClass ?? null,
+    colour: said.colour ?? '',
+    hookSize: said.hookSize ?? null,
+    pace: said.pace ?? null,
     kept: said.kept ?? null,
     spot: said.spot ?? null,
   }
@@ -202,7 +223,12 @@ export async function log(
     toward: said.spot?.toward ?? null,
     far: said.spot?.far ?? null,
     depth_m: said.depthM ?? null,
+    fly: said.fly ?? null,
+    phase: said.phase ?? null,
     fly_class: said.flyClass ?? null,
+    colour: said.colour ?? '',
+    hook_size: said.hookSize ?? null,
+    pace: said.pace ?? null,
   }
   await written(() =>
     store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
@@ -214,6 +240,23 @@ export async function log(
       await queue({ username, method: 'PUT', path, body })
       if (said.image)
         await queue({ username, method: 'PUT', path: `${path}/photo`, body: { image: said.image } })
+    }),
+  )
+  void flush(username)
+}
+
+/** Say afterwards which fly it came to, or when in the cast. */
+export async function tell(
+  fishing: Fishing,
+  entry: LoggedEntry,
+  said: { fly?: number | null; phase?: CastPhase },
+): Promise<void> {
+  const { username, dayId } = fishing
+  await written(() =>
+    store.transaction('rw', store.entries, store.outbox, async () => {
+      await store.entries.update(entry.id, said)
+      const path = `/api/days/${dayId}/entries/${entry.id}`
+      await queue({ username, method: 'PATCH', path, body: said })
     }),
   )
   void flush(username)
