@@ -15,6 +15,7 @@ from stillthread.api import (
     ANY,
     KNOCK,
     TAKE,
+    USUAL_RATE_PMIN,
     Costs,
     Event,
     Grid,
@@ -34,7 +35,8 @@ from tests.rigs import SUMMER_TIME, conditions
 
 DEEPEST_M, DAY_MIN, CLASSES, REACH_M = 6.0, 240.0, 4, 0.9
 FIRST_TEAM_MIN, MOVE_MIN, TEAM_PACE = 3.0, 15.0, 0.95
-KINDS = ("steady", "moving", "two bands", "selective", "low", "barren", "patchy")
+KINDS = ("steady", "moving", "two bands", "selective", "low", "barren", "patchy", "eighth")
+EIGHTH = 8.0  # of days on which the plan itself expects an eighth of what a fair day has
 
 
 class World:
@@ -64,9 +66,7 @@ class World:
         met, wanted = self.met(o, truth, at_min)
         return float(met.sum(axis=1) @ [TAKE[w] for w in wanted])
 
-    def cast(
-        self, o: int, truth: Truth, at_min: float, luck: np.random.Generator
-    ) -> tuple[float, list[Event]]:
+    def cast(self, o: int, truth: Truth, at_min: float, luck: np.random.Generator) -> tuple[float, list[Event]]:
         """Return takes expected of a cast, and what comes in it."""
         met, wanted = self.met(o, truth, at_min)
         depths = self.options.spans[o][1]
@@ -88,8 +88,8 @@ class World:
             if here not in known:
                 of = [self.takes(int(o), truth, at) / float(self.options.minutes[o]) for o in self.known]
                 known[here] = max(of)
-            total += known[here] * 5.0
-            at += 5.0
+            total += known[here]
+            at += 1.0
         return total
 
 
@@ -106,6 +106,8 @@ def truth_of(kind: str, deepest_m: float, rng: np.random.Generator, begin_m: flo
     rate = float(np.clip(rng.lognormal(math.log(0.16), 0.8), 0.028, 0.9))
     if kind == "low":
         rate = float(rng.uniform(0.02, 0.05))
+    if kind == "eighth":
+        rate /= EIGHTH
     picky = kind == "selective" or rng.random() < 0.4
     fly = int(rng.integers(1, CLASSES + 1)) if picky else ANY
     reach = REACH_M * float(rng.lognormal(0.0, 0.3))
@@ -163,10 +165,11 @@ def drawn_ways() -> list[Presentation]:
 
 
 @cache
-def drawn(*, teams: bool = True) -> World:
-    """Return the water of the model: six metres, ways to fish drawn with the ruler."""
+def drawn(*, teams: bool = True, rate_pmin: float = USUAL_RATE_PMIN) -> World:
+    """Return the water of the model: six metres, ways to fish drawn with the ruler, so many fish a minute expected."""
     flat = prior_of("flat", truth_of("steady", DEEPEST_M, np.random.default_rng(0)), DEEPEST_M, np.random.default_rng(0))
-    return World([one for one in drawn_ways() if teams or len(one.flies) == 1], flat)
+    ways = [one for one in drawn_ways() if teams or len(one.flies) == 1]
+    return World(ways, replace(flat, rate_pmin=rate_pmin))
 
 
 @cache

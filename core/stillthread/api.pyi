@@ -560,6 +560,7 @@ from .search.day import Table as Table
 from .search.day import Thinker as Thinker
 from .search.day import think as think
 from .search.grid import ANY as ANY
+from .search.grid import USUAL_RATE_PMIN as USUAL_RATE_PMIN
 from .search.grid import Grid as Grid
 from .search.grid import grid_of as grid_of
 from .search.log import read_log as read_log

@@ -211,7 +211,7 @@ class Diary:
     def going(self, at_min: float, left_min: float) -> of_policy.Going:
         since = None if math.isnan(self.event_min) else at_min - self.event_min
         quiet = min(at_min - self.changed_min, math.inf if since is None else since)
-        news = self.casts - self.changed < of_day.AFTER_NEWS_CASTS and self.changed > 0
+        news = self.casts - self.changed < of_day.AFTER_NEWS_CASTS
         fish = self.fish is not None and self.casts - self.fish <= of_day.AFTER_NEWS_CASTS and not self.misses
         blank_min = sum(self.options.ways[o].minutes for o in self.blanks)
         tried = frozenset(self.options.ways[int(o)].key for o in np.flatnonzero(self.idle >= of_day.ENOUGH_CASTS))

@@ -110,6 +110,7 @@ class Day:
     now: str | None = None
     since_change_min: float = 0.0
     changed_casts: int = 0
+    heard_casts: int = -1
     fish_casts: int | None = None
     here_since_min: float = 0.0
     moved_cells: int = 0
@@ -234,6 +235,7 @@ class Replay:
         elif kind in CAME_NEAR:
             self._came_near(one, fished)
         elif kind in HEARD:
+            day.heard_casts = day.casts
             day.belief.seen(float(one["depth_m"]), *HEARD[kind])
             if one.get("fly_class"):
                 day.belief.takes_class(int(one["fly_class"]), CLASS_DOUBT)
@@ -242,6 +244,7 @@ class Replay:
                 day.heard_of(one)
         elif kind == "catching":
             day.belief.catching(CATCHING_DOUBT)
+            day.heard_casts = day.casts
         elif kind == "changed":
             self.close(fished)
             self._changed(one)
@@ -269,7 +272,8 @@ class Replay:
         event = Event(float(one["depth_m"]), took, fly, sd_m, into_s <= EARLY_S)
         self.came.append(event)
         day.events.append((at_min, event))
-        day.felt.append(messages.Felt(kind, at_min, event.depth_m, way.key, fly, one.get("phase")))
+        stray = event.early and not took
+        day.felt.append(messages.Felt("splash" if stray else kind, at_min, event.depth_m, way.key, fly, one.get("phase")))
         if event.early and not took:
             return  # as likely weed, or a small fish at the splash
         day.answered(way, kind, fly)
@@ -311,6 +315,7 @@ class Replay:
             share += CHANGED_MORE * 0.5 * math.fsum(abs(a - b) for a, b in zip(stated, grid.stated, strict=True))
             day.table = replace(day.table, grid=new)
         day.belief.renewed(share, new)
+        day.heard_casts = day.casts
         day.idle, day.water_changed, day.misses, day.missed, day.fish_casts = {}, True, 0, [], None
 
     def close(self, fished: Mapping[str, Presentation]) -> None:
@@ -437,7 +442,8 @@ class Thinker:
         school = str(log.get("school", "best"))
         most_min = float(log.get("most_min") or math.inf)
         patience_min = self._patience_min()
-        news = day.casts - day.changed_casts < AFTER_NEWS_CASTS and day.changed_casts > 0
+        # What was chosen with a clear head is given its casts, too: only what others do or the water says comes sooner.
+        news = day.casts - day.changed_casts < AFTER_NEWS_CASTS and day.heard_casts < day.changed_casts
         fish = day.fish_casts is not None and day.casts - day.fish_casts <= AFTER_NEWS_CASTS and not day.misses
         options, holds = leaned(
             options, now, school, searching=since is None or since > quiet_min,

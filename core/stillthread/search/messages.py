@@ -76,6 +76,8 @@ def what_it_means(day: Day) -> list[Phrase]:
 def _came(day: Day) -> Phrase:
     """Return what came last, how often in a row, and what that says."""
     last = day.felt[-1]
+    if last.kind == "splash":
+        return Phrase("A touch as the fly landed: weed, the splash or a small fish. It says little.", {})
     alike = _in_a_row(day)
     values = {"at_m": last.depth_m, "ago_min": day.at_min - last.at_min}
     ago = ", {ago_min} ago" if values["ago_min"] >= 1.0 else ""

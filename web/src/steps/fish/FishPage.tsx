@@ -160,6 +160,8 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const last = live.at(-1)
   const asksOf =
     last && last.presentationId === fishing.presentationId && !landing && cameToAFly(last) ? last : null
+  // Of a team it is asked where the eyes are; the move waits for the answer.
+  const asks = asksOf !== null && asksOf.fly === undefined && doing.fly_names.length > 1
 
   const { tap, near, land } = useTaps({ fishing, live, castAt, setCastAt, spot })
 
@@ -180,14 +182,18 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         {!picture && asked.isError && <NoDrawing />}
       </div>
       <div className="flex min-w-0 grow flex-col gap-2">
-        {search && (
-          <NextMove
-            fishing={fishing}
-            search={search}
-            moves={moves}
-            planned={doing.ladder[0]}
-            onTake={change}
-          />
+        {asks ? (
+          <WhichFly fishing={fishing} entry={asksOf} />
+        ) : (
+          search && (
+            <NextMove
+              fishing={fishing}
+              search={search}
+              moves={moves}
+              planned={doing.ladder[0]}
+              onTake={change}
+            />
+          )
         )}
         {trouble !== null && <Trouble error={trouble} />}
         {fishing.holding && <Holding fishing={fishing} since={fishing.holding.at} />}
@@ -205,7 +211,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         ) : (
           <Answers inWater={elapsed !== null} left={units.left_handed} onTap={(kind) => void tap(kind)} />
         )}
-        {asksOf && <WhichFly fishing={fishing} entry={asksOf} />}
+        {asksOf && !asks && <WhichFly fishing={fishing} entry={asksOf} />}
         <Tally entries={live} fishing={fishing} />
         <Touched
           inCast={elapsed !== null && wayOf(doing.action).rhythm(doing.action) !== null}

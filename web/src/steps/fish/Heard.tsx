@@ -5,19 +5,17 @@ import type { Fishing, Search, TheirPace } from '../../offline/store'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { Dial } from '../../ui/Dial'
-import { Segments } from '../../ui/Segments'
 import { log } from './logging'
 
 const NEAR = [
   { kind: 'follow', text: 'Follow' },
   { kind: 'refused', text: 'Refused' },
 ] as const
-const PACES = [
-  { value: '', text: 'unknown' },
+const PACES: readonly { value: TheirPace; text: string }[] = [
   { value: 'still', text: 'still' },
   { value: 'slow', text: 'slow' },
   { value: 'quick', text: 'quick' },
-] as const
+]
 const COLOURS = ['black', 'brown', 'olive', 'white', 'orange', 'green'] as const
 const KINDS = [
   { kind: 'seen', text: 'Fish seen', asks: 'Fish seen, at' },
@@ -55,34 +53,21 @@ export function Heard({ fishing, search, usualM, bottomM, onNear }: HeardProps) 
           onValueChange={setDepthM}
         />
         {kind.kind === 'told' && (
-          <Segments
-            label="His fly"
-            className="mb-2"
-            value={flyClass}
-            options={[
-              { value: '', text: 'unknown' },
-              ...classes.map((text, i) => ({ value: String(i + 1), text })),
-            ]}
-            onValueChange={setFlyClass}
-          />
-        )}
-        {kind.kind === 'told' && (
-          <Segments
-            label="Its colour"
-            className="mb-2"
-            value={colour}
-            options={[{ value: '', text: 'unknown' }, ...COLOURS.map((text) => ({ value: text, text }))]}
-            onValueChange={setColour}
-          />
-        )}
-        {kind.kind === 'told' && (
-          <Segments
-            label="Moved"
-            className="mb-2"
-            value={pace}
-            options={PACES}
-            onValueChange={(next) => setPace(next as typeof pace)}
-          />
+          <>
+            <Pick
+              label="His fly"
+              value={flyClass}
+              options={classes.map((text, i) => ({ value: String(i + 1), text }))}
+              onPick={setFlyClass}
+            />
+            <Pick
+              label="Its colour"
+              value={colour}
+              options={COLOURS.map((text) => ({ value: text, text }))}
+              onPick={setColour}
+            />
+            <Pick<TheirPace> label="Moved" value={pace} options={PACES} onPick={setPace} />
+          </>
         )}
         <div className="grid grid-cols-2 gap-2">
           <Button
@@ -114,7 +99,7 @@ export function Heard({ fishing, search, usualM, bottomM, onNear }: HeardProps) 
       {NEAR.map((one) => (
         <Button
           key={one.kind}
-          className="min-h-14 px-1 text-sm leading-tight"
+          className="min-h-14 px-0! text-sm leading-tight"
           onClick={() => onNear(one.kind)}
         >
           {one.text}
@@ -123,7 +108,7 @@ export function Heard({ fishing, search, usualM, bottomM, onNear }: HeardProps) 
       {KINDS.map((one) => (
         <Button
           key={one.kind}
-          className="min-h-14 px-1 text-sm leading-tight"
+          className="min-h-14 px-0! text-sm leading-tight"
           onClick={() => {
             setDepthM(Math.min(Math.max(usualM, 0), bottomM))
             setFlyClass('')
@@ -136,11 +121,41 @@ export function Heard({ fishing, search, usualM, bottomM, onNear }: HeardProps) 
         </Button>
       ))}
       <Button
-        className="min-h-14 px-1 text-sm leading-tight"
+        className="min-h-14 px-0! text-sm leading-tight"
         onClick={() => void log(fishing, 'catching', Date.now(), null, {})}
       >
         Others catch
       </Button>
+    </div>
+  )
+}
+
+interface PickProps<T extends string> {
+  label: string
+  /** Empty where he did not say. */
+  value: '' | T
+  options: readonly { value: T; text: string }[]
+  onPick(value: '' | T): void
+}
+
+/** One of a few words, whole at any width; the same again takes it back. */
+function Pick<T extends string>({ label, value, options, onPick }: PickProps<T>) {
+  return (
+    <div role="group" aria-label={label} className="mb-2">
+      <p className="text-sm">{label}</p>
+      <div className="grid grid-cols-3 gap-1.5">
+        {options.map((one) => (
+          <Button
+            key={one.value}
+            look={one.value === value ? 'hot' : undefined}
+            aria-pressed={one.value === value}
+            className="min-h-11 px-1! text-sm leading-tight"
+            onClick={() => onPick(one.value === value ? '' : one.value)}
+          >
+            {one.text}
+          </Button>
+        ))}
+      </div>
     </div>
   )
 }

@@ -18,37 +18,38 @@ export function WhichFly({ fishing, entry }: WhichFlyProps) {
   const names = fishing.doing.fly_names
   const seats = [...names.keys()].reverse()
   return (
-    <section aria-label="Which fly" className="border-2 border-ink bg-sheet p-2">
+    <section aria-label="Which fly" className="border-y-2 border-ink py-1.5">
+      {names.length > 1 && <p className="mb-1 text-sm leading-tight font-bold">Which fly?</p>}
       {names.length > 1 && (
-        <div className="grid auto-cols-fr grid-flow-col gap-2" dir={left ? 'rtl' : 'ltr'}>
+        <div className="mb-2 grid auto-cols-fr grid-flow-col gap-2" dir={left ? 'rtl' : 'ltr'}>
           {seats.map((seat) => (
             <Button
               key={seat}
               look={entry.fly === seat ? 'hot' : undefined}
               aria-pressed={entry.fly === seat}
-              className="min-h-14 px-1 text-sm leading-tight"
+              className="min-h-14 px-0.5! text-center text-xs leading-tight"
               onClick={() => void tell(fishing, entry, { fly: seat })}
             >
-              <span className="block text-xs">{seatWord(seat, names.length)}</span>
+              <span className="block text-sm font-bold">{seatWord(seat, names.length)}</span>
               {names[seat]}
             </Button>
           ))}
           <Button
             aria-pressed={entry.fly === null}
-            className="min-h-14 px-1 text-sm leading-tight"
+            className="min-h-14 px-0.5! text-center text-xs leading-tight"
             onClick={() => void tell(fishing, entry, { fly: null })}
           >
             Don’t know
           </Button>
         </div>
       )}
-      <div className="mt-2 grid auto-cols-fr grid-flow-col gap-2 first:mt-0" role="group" aria-label="When">
+      <div className="grid auto-cols-fr grid-flow-col gap-1.5" role="group" aria-label="When">
         {phasesOf(fishing).map((phase) => (
           <Button
             key={phase}
             look={entry.phase === phase ? 'hot' : undefined}
             aria-pressed={entry.phase === phase}
-            className="min-h-11 px-1 text-sm"
+            className="min-h-11 px-0.5! text-sm"
             onClick={() => void tell(fishing, entry, { phase })}
           >
             {PHASE_WORDS[phase]}
