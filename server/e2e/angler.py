@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 
 from django.test import override_settings
 from playwright.sync_api import Locator, Page, TimeoutError, expect
@@ -38,11 +39,15 @@ class AnglerTestCase(BrowserTestCase):
             folded.first.click()
 
     def give(self, page: Page, label: str, value: str) -> None:
-        """Fill a field. An answer that comes meanwhile folds what was given and left: then it is opened again."""
+        """Fill a field."""
         field = page.get_by_label(label, exact=label == "Wind")
+        self.unfolded(page, lambda: field.fill(value, timeout=4000))
+
+    def unfolded(self, page: Page, do: Callable[[], object]) -> None:
+        """Do something to a field. An answer that comes meanwhile folds what was given and left: then it is opened again."""
         while True:
             try:
-                field.fill(value, timeout=4000)
+                do()
                 return
             except TimeoutError:
                 self.unfold(page)
@@ -64,7 +69,8 @@ class AnglerTestCase(BrowserTestCase):
     def read_water(self, page: Page) -> None:
         """Give the five first things, then a pasted profile."""
         self.unfold(page)
-        page.get_by_label("Water", exact=True).select_option(label="Brennholt Reservoir")
+        waters = page.get_by_label("Water", exact=True)
+        self.unfolded(page, lambda: waters.select_option(label="Brennholt Reservoir", timeout=4000))
         self.give(page, "Day and time at the water", "2026-07-14T10:40")
         self.give(page, "Surface temperature", "18.6")
         self.give(page, "Bottom depth here", "9")

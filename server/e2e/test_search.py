@@ -293,7 +293,8 @@ class SearchTests(AnglerTestCase):
         expect(page.get_by_text("Sum and truth")).to_be_visible()
         page.get_by_role("button", name="Fish this").click()
         self.tap(page, "Cast", "Knock")
-        self.next_says(page, "Knock at")
+        self.which_fly(page)
+        self.next_says(page, "A touch as the fly landed")
         self.assert_no_faults()
 
     def start_fishing_with_a_table(self, page: Page) -> None:
