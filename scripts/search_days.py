@@ -117,11 +117,13 @@ def _choose(world: World, policy: str, state: Going, luck: np.random.Generator) 
     now, ways = state.now, world.options.ways
     if policy == "stay":
         if now is None:
-            first = next_move(state.belief, world.options, None, state.diary.going(0.0, DAY_MIN), state.diary.liked())
+            first = next_move(
+                state.belief, world.options, None, state.diary.going(0.0, DAY_MIN, state.belief), state.diary.liked()
+            )
             return first.best
         return now
     if policy in {"ours", "ours, one fly"}:
-        going = state.diary.going(state.at_min, DAY_MIN - state.at_min)
+        going = state.diary.going(state.at_min, DAY_MIN - state.at_min, state.belief)
         move = next_move(state.belief, world.options, now, going, state.diary.liked())
         if move.elsewhere:
             return None

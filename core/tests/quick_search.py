@@ -159,7 +159,6 @@ class Diary:
         self.blanks: list[int] = []
         self.answers: list[tuple[int, float, float, float, int]] = []
         self.changed_min = self.event_min = self.here_min = math.nan
-        self.patience_min = min(max(10.0 * math.sqrt(1.0 / (30.0 * options.grid.rate_pmin)), 10.0), 30.0)
 
     def cast(self, o: int, begins_min: float, events: Sequence[of_belief.Event]) -> None:
         """Keep one cast, which begins so long into the day."""
@@ -208,7 +207,9 @@ class Diary:
         mean = np.where(opts.seat, found, 0.0).sum(axis=1) / opts.seat.sum(axis=1)
         return np.asarray(of_likes.BEST_SEAT * best + (1.0 - of_likes.BEST_SEAT) * mean)
 
-    def going(self, at_min: float, left_min: float) -> of_policy.Going:
+    def going(self, at_min: float, left_min: float, belief: Belief) -> of_policy.Going:
+        patience_min = min(max(10.0 * math.sqrt(1.0 / (30.0 * float((belief.joint() @ belief.rates).sum()))), 10.0), 30.0)
+        learnt = self.misses >= of_day.MISSES_ENOUGH and not self.took.isdisjoint(self.missed)
         since = None if math.isnan(self.event_min) else at_min - self.event_min
         quiet = min(at_min - self.changed_min, math.inf if since is None else since)
         news = self.casts - self.changed < of_day.AFTER_NEWS_CASTS
@@ -219,8 +220,8 @@ class Diary:
             left_min=left_min, here_min=at_min - (0.0 if math.isnan(self.here_min) else self.here_min), since_event_min=since,
             since_any_min=since, blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
             misses=self.misses, missed=frozenset(self.missed), held=news or fish,
-            must_change=self.now is not None and self.misses > of_day.MISSES_ENOUGH,
-            impatient=self.now is not None and (quiet >= self.patience_min or self.misses >= of_day.MISSES_ENOUGH),
+            must_change=self.now is not None and (learnt or self.misses > of_day.MISSES_ENOUGH),
+            impatient=self.now is not None and (quiet >= patience_min or self.misses >= of_day.MISSES_ENOUGH),
             worn=frozenset(self.missed & self.took), tried=tried,
         )  # fmt: skip
 
@@ -258,6 +259,8 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
         open_ &= (near & (gone | paces)) | (value > of_policy.FAR_IS_WORTH * value[now])
     dear = cost > of_policy.DEAR_MIN
     best = _best(value, open_ & ~dear)
+    if best is not None and going.misses >= of_policy.MISSES_KEEP_DEPTH:
+        open_ &= ~dear
     best_dear = _best(value, open_ & dear)
     beats = of_policy.DEAR_BEATS_CHEAP * (of_policy.WHILE_FISH_ARE_ABOUT if about else 1.0)
     if best_dear is not None and (best is None or value[best_dear] > beats * max(value[best], value[now])):
@@ -277,17 +280,25 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
     if worn and not away:
         other_way = _best(value, open_ & dear & (value > of_policy.DEAR_BEATS_CHEAP * value[now]))
         best = best if other_way is None else other_way
-        away = other_way is None and joint[:, :, 0].sum() > of_policy.LIKELIER_EMPTY * RATE_PRIOR[0]
+        long = going.blank_min >= of_policy.LONG_TRIED * of_policy.TRIED_MIN
+        away = other_way is None and bool(long or joint[:, :, 0].sum() > of_policy.LIKELIER_EMPTY * RATE_PRIOR[0])
     if best is None:
         return Move(now, change=False, elsewhere=away, value=value)
     gains = value[best] - value[now] > of_policy.has_to_bring(float(cost[best])) * value[now]
     change = bool(gains and not going.held)
     if not change and (going.must_change or going.impatient):
         free, cheap = _best(value, open_ & (cost <= of_policy.FREE_MIN)), _best(value, open_ & ~dear)
-        least = ((free, of_policy.AS_GOOD), (cheap, of_policy.AS_GOOD if going.misses >= of_policy.MISSES_KEEP_DEPTH else 1.0))
+        least = (
+            (free, of_policy.AS_GOOD),
+            (cheap, of_policy.MISSED_AS_GOOD if going.misses >= of_policy.MISSES_KEEP_DEPTH else 1.0),
+        )
         other_ways = [one for one, share in least if one is not None and value[one] >= share * value[now]]
         if other_ways or going.must_change:
-            best, change = (other_ways[0] if other_ways else best), True
+            if other_ways:
+                best = other_ways[0]
+            elif cheap is not None and going.misses >= of_policy.MISSES_KEEP_DEPTH:
+                best = cheap
+            change = True
     return Move(best if change else now, change=change, elsewhere=away, value=value)
 
 

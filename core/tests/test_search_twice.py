@@ -34,7 +34,7 @@ class TwoWays(unittest.TestCase):
             now: int | None = None
             at_min = 0.0
             for casts in range(40):
-                going, liked = diary.going(at_min, 240.0 - at_min), diary.liked()
+                going, liked = diary.going(at_min, 240.0 - at_min, b), diary.liked()
                 likes = Likes(answers, casts)
                 told = next_move(
                     a, slow, slow[now] if now is not None else None, costs=costs, going=going,

@@ -38,6 +38,7 @@ PATIENCE_MIN, PATIENCE_MOST_MIN = (
     30.0,
 )  # common practice: ten in a good hour, thirty when they hardly feed
 GOOD_PH = 1.0  # ours, bounds 0.5 to 2: takes an hour of a good hour
+TAKEN = 0.5  # ours, bounds 0.1 to 0.8: of the fish that are there, how many a good way is taken by
 OFF_TABLE = 0.35  # ours, bounds 0 to 1: what a method is worth that the new reading does not think of
 
 
@@ -441,7 +442,7 @@ class Thinker:
         quiet_min = min(day.at_min - day.since_change_min, since if since is not None else math.inf)
         school = str(log.get("school", "best"))
         most_min = float(log.get("most_min") or math.inf)
-        patience_min = self._patience_min()
+        patience_min = patience_of(day.belief)
         # What was chosen with a clear head is given its casts, too: only what others do or the water says comes sooner.
         news = day.casts - day.changed_casts < AFTER_NEWS_CASTS and day.heard_casts < day.changed_casts
         fish = day.fish_casts is not None and day.casts - day.fish_casts <= AFTER_NEWS_CASTS and not day.misses
@@ -451,6 +452,7 @@ class Thinker:
         )  # fmt: skip
         blank_casts = sum(n for _, n in day.blanks)
         blank_min = sum(n * day.known[key].one.minutes for key, n in day.blanks)
+        learnt = day.misses >= MISSES_ENOUGH and not day.took.isdisjoint(day.missed)
         # A school has its own next step; who trusts the best expected is told nothing that is worse.
         clock = quiet_min >= most_min or (school != "best" and quiet_min >= patience_min)
         ago = [day.at_min - at for at in (day.events[-1][0] if day.events else None, day.others_min) if at is not None]
@@ -466,16 +468,17 @@ class Thinker:
             missed=frozenset(day.missed),
             worn=frozenset(day.missed) & day.took,
             held=news or fish,
-            must_change=now is not None and (clock or not holds or day.misses > MISSES_ENOUGH),
+            must_change=now is not None and (clock or not holds or learnt or day.misses > MISSES_ENOUGH),
             impatient=now is not None and (quiet_min >= patience_min or day.misses >= MISSES_ENOUGH),
             tried=frozenset(key for key, n in day.idle.items() if n >= ENOUGH_CASTS),
         )
         return going, options
 
-    def _patience_min(self) -> float:
-        """Return the minutes without anything after which something is changed, by how much they feed."""
-        takes_ph = 60.0 * 0.5 * self.table.grid.rate_pmin
-        return min(max(PATIENCE_MIN * math.sqrt(GOOD_PH / max(takes_ph, 1e-6)), PATIENCE_MIN), PATIENCE_MOST_MIN)
+
+def patience_of(belief: SearchBelief) -> float:
+    """Return the minutes without anything after which something is changed, by how many there are as far as is known."""
+    takes_ph = 60.0 * TAKEN * math.fsum(math.fsum(row) for row in belief.interest())
+    return min(max(PATIENCE_MIN * math.sqrt(GOOD_PH / max(takes_ph, 1e-6)), PATIENCE_MIN), PATIENCE_MOST_MIN)
 
 
 def think(table: Mapping[str, Any], log: Mapping[str, Any]) -> dict[str, Any]:

@@ -18,10 +18,12 @@ GREEDY_MIN, LOOK_MIN, SILENCE_MIN = 30.0, 60.0, 45.0  # ours, bounds 10 to 120
 HAS_TO_BRING = ((0.0, 0.02), (3.0, 0.04), (5.0, 0.10), (math.inf, 0.26))
 DEAR_MIN = 5.0  # common practice: from here a change is a re-rig
 DEAR_BEATS_CHEAP, WHILE_FISH_ARE_ABOUT = 1.26, 2.0  # ours, bounds 1 to 3: cheap before dear
-FREE_MIN, AS_GOOD = 1.0, 0.85  # ours, bounds 0 to 2 min and 0.5 to 1: what is changed for the sake of a change
+FREE_MIN, AS_GOOD, MISSED_AS_GOOD = 1.0, 0.8, 0.6  # ours, bounds 0 to 2 min and 0.5 to 1: changed for the sake of a change
 MISSES_KEEP_DEPTH = 2  # common practice: what knocks and does not hold has found the depth
 NEAR_M, NEAR_FLOAT_M, FAR_IS_WORTH = 0.5, 0.25, 2.5  # ours, bounds 0.1 to 1 m and 1 to 5
+RODS_APART_M = 0.8  # common practice: a second rod searches other water
 EMPTY, SETTLED_MIN = 0.25, 20.0  # ours, bounds 0 to 1 and 5 to 60
+LONG_TRIED = 1.2  # ours, bounds 1 to 3
 LIKELIER_EMPTY = 1.5  # ours, bounds 1 to 3: before a place is left untried ways are gone through
 TRIED_WAYS, TRIED_CASTS, TRIED_MIN = 3, 10, 30.0  # common practice: after so much without anything it is not this
 _R = len(RATE_TIMES)
@@ -159,8 +161,9 @@ def next_move(
     others = [one for one in others if _answers_misses(one, stay, every, going)]
     cheap = _ranked(one for one in others if one.cost_min <= DEAR_MIN)
     dear = _ranked(one for one in others if one.cost_min > DEAR_MIN)
-    best_cheap = cheap[0] if cheap else None
-    best = best_cheap
+    if cheap and going.misses >= MISSES_KEEP_DEPTH:
+        dear = []  # the depth is found: no other line is threaded for a fly that they will not have
+    best = cheap[0] if cheap else None
     beats = DEAR_BEATS_CHEAP * (WHILE_FISH_ARE_ABOUT if about else 1.0)
     if dear and (best is None or dear[0].value > beats * max(best.value, stay.value)):
         best = dear[0]
@@ -170,7 +173,8 @@ def next_move(
         # Depths and flies have been gone through: another line or method where it is worth it, else the place.
         other = _ranked(one for one in dear if one.value > DEAR_BEATS_CHEAP * stay.value)
         best = other[0] if other else best
-        away = not other and empty(belief.joint()) > LIKELIER_EMPTY * EMPTY_PRIOR
+        long = going.blank_min >= LONG_TRIED * TRIED_MIN
+        away = not other and (long or empty(belief.joint()) > LIKELIER_EMPTY * EMPTY_PRIOR)
     if best is None:
         return Move(False, stay, stay, None, horizon, away)
     gains = best.value - stay.value > has_to_bring(best.cost_min) * stay.value
@@ -187,10 +191,12 @@ def _something_else(best: Worth, cheap: Sequence[Worth], stay: Worth, going: Goi
     much worse unless it has to be."""
     missed = going.misses >= MISSES_KEEP_DEPTH
     free = [one for one in cheap if one.cost_min <= FREE_MIN]
-    for one, least in ((free, AS_GOOD), (cheap, AS_GOOD if missed else 1.0)):
+    for one, least in ((free, AS_GOOD), (cheap, MISSED_AS_GOOD if missed else 1.0)):
         if one and one[0].value >= least * stay.value:
             return one[0]
-    return best if going.must_change else stay
+    if not going.must_change:
+        return stay
+    return cheap[0] if missed and cheap else best
 
 
 def _ranked(of: Iterable[Worth]) -> list[Worth]:
@@ -214,13 +220,14 @@ def _answers_misses(one: Worth, stay: Worth, every: Mapping[str, Exposed], going
 def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:
     """Return what another rod is best fished with beside the first: what most likely meets fish that the first does not.
 
-    Of all that can lie by itself: only floats that hang, since the hands are with the first rod.
+    Of all that can lie by itself: only floats that hang, since the hands are with the first rod; and where there is one, in
+    other water than the first.
     """
+    hanging = [o for o in options if o.one.float_m is not None and o.one.key != first.one.key]
+    apart = [o for o in hanging if abs(o.one.works_m - first.one.works_m) >= RODS_APART_M]
     joint = belief.joint()
     best: tuple[float, str, Exposed | None] = (0.0, "", None)
-    for o in options:
-        if o.one.float_m is None or o.one.key == first.one.key:
-            continue
+    for o in apart or hanging:
         found = 0.0
         for fly in range(len(joint)):
             mine, other = first.joint(first.wanted(fly))[0], o.joint(o.wanted(fly))[0]
