@@ -8,6 +8,7 @@ from datetime import datetime
 
 from stillthread.depth.picture import read_water
 from stillthread.plan.choose import Plan, choose
+from stillthread.plan.methods import METHODS
 from stillthread.plan.search_table.table import search_table
 from stillthread.search.day import Table, Thinker
 from stillthread.search.presentation import as_json
@@ -46,3 +47,12 @@ class OneScaleTests(unittest.TestCase):
         plain, twice = search_table(plan)[0], search_table(plan, 2.0)[0]
         self.assertAlmostEqual(twice["grid"]["rate_pmin"] / plain["grid"]["rate_pmin"], 2.0, places=3)
         self.assertEqual([one["share"] for one in plain["options"]], [one["share"] for one in twice["options"]])
+
+    def test_seats_are_known_for_every_number_of_flies_that_a_method_may_have(self) -> None:
+        told = search_table(random_day(random.Random(7)))[0]
+        methods = {one["method"] for one in told["options"]}
+        known = {key for fly in told["about"].values() for key in fly["fits"]}
+        for key in methods:
+            sizes = range(METHODS[key].least_flies, METHODS[key].most_flies + 1)
+            self.assertLessEqual({f"{key}/{n}" for n in sizes}, known, key)
+        self.assertLessEqual(max(len(fly["fits"]) for fly in told["about"].values()), 60)

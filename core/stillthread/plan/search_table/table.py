@@ -136,7 +136,8 @@ def _about(options: Sequence[Option], scorer: Scorer) -> dict[str, Any]:
     }
     best = {still: max(float(of.max(initial=0.0)), 1e-9) for still, of in worths.items()}
     methods = {option.method.key: option.method for option in options}
-    teams = sorted({(option.method.key, len(option.flies)) for option in options})
+    # Of any number of flies: a rig of the angler's own may have one more or fewer than the plan's.
+    teams = [(key, n) for key, method in sorted(methods.items()) for n in range(method.least_flies, method.most_flies + 1)]
     return {
         fly.name: {
             "fly_class": fly_class(fly), "colour": fly.colour, "hook_size": fly.fly.hook_size, "style": fly.style,
