@@ -176,6 +176,9 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
     <div className="mx-auto flex min-h-full max-w-[1100px] flex-col gap-2 px-3 pt-2 pb-3 lg:grid lg:grid-cols-[minmax(0,1fr)_410px] lg:content-start lg:gap-x-8">
       <div className="min-w-0">
         <Doing doing={doing} />
+        {fishing.rough && (
+          <p className="text-sm leading-tight">No connection: drawn from your last run, roughly.</p>
+        )}
         {water && (
           <Drawn picture={water} fishing={fishing} elapsed={elapsed} entries={live} spent={moves?.fished} />
         )}
