@@ -557,8 +557,6 @@ from .search.changing import Tackle as Tackle
 from .search.changing import change_between as change_between
 from .search.changing import learnt as learnt
 from .search.day import Table as Table
-from .search.day import Thinker as Thinker
-from .search.day import think as think
 from .search.grid import ANY as ANY
 from .search.grid import USUAL_RATE_PMIN as USUAL_RATE_PMIN
 from .search.grid import Grid as Grid
@@ -570,6 +568,8 @@ from .search.presentation import Costs as Costs
 from .search.presentation import Presentation as Presentation
 from .search.presentation import TiedFly as TiedFly
 from .search.presentation import as_json as as_json
+from .search.thinker import Thinker as Thinker
+from .search.thinker import think as think
 from .sinking.across import (
     DRAGGED_MPS as DRAGGED_MPS,
 )

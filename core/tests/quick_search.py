@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stillthread.search import belief as of_belief
-from stillthread.search import day as of_day
 from stillthread.search import likes as of_likes
 from stillthread.search import policy as of_policy
+from stillthread.search import thinker as of_thinker
 from stillthread.search.grid import RATE_PRIOR, RATE_TIMES, Grid
 from stillthread.search.presentation import KNOCK, TAKE, Costs, Presentation, spans_of
 from stillthread.search.steps import OTHER_PACE
@@ -209,19 +209,19 @@ class Diary:
 
     def going(self, at_min: float, left_min: float, belief: Belief) -> of_policy.Going:
         patience_min = min(max(10.0 * math.sqrt(1.0 / (30.0 * float((belief.joint() @ belief.rates).sum()))), 10.0), 30.0)
-        learnt = self.misses >= of_day.MISSES_ENOUGH and not self.took.isdisjoint(self.missed)
+        learnt = self.misses >= of_thinker.MISSES_ENOUGH and not self.took.isdisjoint(self.missed)
         since = None if math.isnan(self.event_min) else at_min - self.event_min
         quiet = min(at_min - self.changed_min, math.inf if since is None else since)
-        news = self.casts - self.changed < of_day.AFTER_NEWS_CASTS
-        fish = self.fish is not None and self.casts - self.fish <= of_day.AFTER_NEWS_CASTS and not self.misses
+        news = self.casts - self.changed < of_thinker.AFTER_NEWS_CASTS
+        fish = self.fish is not None and self.casts - self.fish <= of_thinker.AFTER_NEWS_CASTS and not self.misses
         blank_min = sum(self.options.ways[o].minutes for o in self.blanks)
-        tried = frozenset(self.options.ways[int(o)].key for o in np.flatnonzero(self.idle >= of_day.ENOUGH_CASTS))
+        tried = frozenset(self.options.ways[int(o)].key for o in np.flatnonzero(self.idle >= of_thinker.ENOUGH_CASTS))
         return of_policy.Going(
             left_min=left_min, here_min=at_min - (0.0 if math.isnan(self.here_min) else self.here_min), since_event_min=since,
-            since_any_min=since, blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
+            came_here=not math.isnan(self.event_min) and not self.event_min < self.here_min, since_any_min=since, blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
             misses=self.misses, missed=frozenset(self.missed), held=news or fish,
-            must_change=self.now is not None and (learnt or self.misses > of_day.MISSES_ENOUGH),
-            impatient=self.now is not None and (quiet >= patience_min or self.misses >= of_day.MISSES_ENOUGH),
+            must_change=self.now is not None and (learnt or self.misses > of_thinker.MISSES_ENOUGH),
+            impatient=self.now is not None and (quiet >= patience_min or self.misses >= of_thinker.MISSES_ENOUGH),
             worn=frozenset(self.missed & self.took), tried=tried,
         )  # fmt: skip
 
@@ -272,7 +272,7 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
         other.elsewhere()
         fresh = float((options.flat_takes @ (other.joint() @ options.rates).ravel() / minutes).max())
         away = fresh * (going.left_min - 15.0) > float(rate.max()) * going.left_min
-    worn = (
+    worn = not going.came_here and (
         going.blank_ways >= of_policy.TRIED_WAYS
         and going.blank_casts >= of_policy.TRIED_CASTS
         and going.blank_min >= of_policy.TRIED_MIN

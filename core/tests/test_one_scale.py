@@ -10,8 +10,9 @@ from stillthread.depth.picture import read_water
 from stillthread.plan.choose import Plan, choose
 from stillthread.plan.methods import METHODS
 from stillthread.plan.search_table.table import search_table
-from stillthread.search.day import Table, Thinker
+from stillthread.search.day import Table
 from stillthread.search.presentation import as_json
+from stillthread.search.thinker import Thinker
 from stillthread.water.reading import Reading
 from tests.effort import LONG
 from tests.planning import BOX, FREE

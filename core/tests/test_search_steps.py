@@ -6,10 +6,10 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from stillthread.search.day import Thinker
 from stillthread.search.likes import Answer, FlyAbout, Likes
 from stillthread.search.presentation import Exposed, Presentation, TiedFly, as_json
 from stillthread.search.steps import Pace, key_of, steps_from
+from stillthread.search.thinker import Thinker
 from stillthread.trade.usual import LONGEST_COUNT_S
 from tests.searching import grid, hung, table
 
@@ -105,6 +105,81 @@ class StepTests(unittest.TestCase):
         self.assertEqual(there.key, key_of(cast(25.0)))
         back = next(one for one in near(there, (now, cast(50.0))) if one.count_s == 20.0 and one.pace_mps == now.pace_mps)
         self.assertEqual((back.key, back.like), (now.key, now.key))
+
+
+class OwnChangeTests(unittest.TestCase):
+    """What the angler may change by himself, of a team of two on a counted line."""
+
+    def setUp(self) -> None:
+        self.now = cast(20.0, ("Black nymph", "Olive nymph"))
+        self.other = replace(cast(30.0), key="other", line="Type 5")
+        deeper = replace(cast(50.0), key="deeper", line="Type 5")
+        self.fished = [{"a": as_json(replace(self.now, key="own"))}]
+        told = table([self.other, deeper]) | {
+            "about": {name: {f: getattr(about, f) for f in about.__slots__} for name, about in ABOUT.items()},
+            "retrieves": [{"key": p.key, "name": p.name, "mps": p.mps} for p in PACES],
+        }
+        self.told = told | {"options": [as_json(self.other), as_json(deeper)]}
+
+    def changes(self, happened: list[dict[str, Any]] | None = None) -> list[dict[str, Any]]:
+        begun = [{"kind": "cast", "at_min": 0.0, "fished": "a"}]
+        log = {"fished": self.fished[0], "happened": begun + (happened or []), "now_min": 5.0}
+        found: list[dict[str, Any]] = Thinker(self.told).own_changes(log)["changes"]
+        return found
+
+    def test_each_turns_one_thing_in_the_order_of_its_dial_and_says_how_it_is_fished(self) -> None:
+        of: dict[str, list[dict[str, Any]]] = {}
+        for one in self.changes():
+            of.setdefault(one["turns"], []).append(one)
+        self.assertEqual(set(of), {"count", "pace", "fly", "line"})
+        counts = [one["presentation"]["action"]["count_s"] for one in of["count"]]
+        self.assertEqual(counts, [5.0, 10.0, 15.0, 17.0, 23.0, 25.0, 30.0, 35.0])
+        self.assertEqual([one["presentation"]["action"]["retrieve_mps"] for one in of["pace"]], [0.01, 0.05, 0.4])
+        self.assertEqual({one["fish"]["like"] for one in of["count"]}, {"own"})
+        self.assertTrue(all(one["cost_min"] == 0.0 for one in of["count"]))
+
+    def test_a_fly_changes_one_seat_and_what_was_tied_on_before_stands_first(self) -> None:
+        flies = [one for one in self.changes() if one["turns"] == "fly"]
+        self.assertEqual({one["seat"] for one in flies}, {0, 1})
+        for one in flies:
+            names = [fly["name"] for fly in one["presentation"]["flies"]]
+            self.assertEqual(names[1 - one["seat"]], self.now.flies[1 - one["seat"]].name)
+        before = replace(cast(20.0, ("Orange lure", "Pale nymph")), key="before")
+        self.fished = [{"a": self.fished[0]["a"], "b": as_json(before)}]
+        first = [one for one in self.changes() if one["turns"] == "fly" and one["seat"] == 0][:2]
+        self.assertEqual({one["presentation"]["flies"][0]["name"] for one in first}, {"Orange lure", "Pale nymph"})
+
+    def test_of_another_line_its_best_stands_for_it(self) -> None:
+        lines = [one for one in self.changes() if one["turns"] == "line"]
+        self.assertEqual(len(lines), 1)
+        self.assertNotIn("presentation", lines[0])
+        self.assertGreater(lines[0]["cost_min"], 0.0)
+        rates = {one["key"]: one["takes_ph"] for one in lines}
+        self.assertEqual(set(rates) <= {"other", "deeper"}, True)
+
+    def test_nothing_is_offered_where_nothing_is_tied_on(self) -> None:
+        self.assertEqual(Thinker(self.told).own_changes({"fished": {}, "happened": []}), {"changes": []})
+
+
+class ReplayTests(unittest.TestCase):
+    def test_what_was_blank_is_tried_again_once_the_light_has_moved_them(self) -> None:
+        way = hung(2.0)
+        blanks = [{"kind": "cast", "at_min": 4.0 * i, "fished": "a"} for i in range(6)]
+        for deeper_m, idle in ((0.0, 5), (2.0, 0)):
+            of = table([way]) | {"shift": [{"at_min": 0.0, "deeper_m": 0.0}, {"at_min": 24.0, "deeper_m": deeper_m}]}
+            thinker = Thinker(of)
+            day = thinker.day({"happened": blanks, "now_min": 24.0}, {"a": way})
+            self.assertEqual(day.idle.get(way.key, 0), idle, deeper_m)
+
+    def test_a_bottom_found_deeper_is_read_on_the_cells_that_the_day_began_with(self) -> None:
+        way = hung(2.0)
+        of = table([way], mean_m=1.0, sd_m=0.4)
+        begun = Thinker(of).think({"happened": [], "now_min": 1.0})
+        stated = [0.0] * 7 + [1.0]
+        changed = {"kind": "changed", "at_min": 1.0, "stated": stated, "wanted": [1.0] * 4}
+        deeper = Thinker(of).think({"happened": [changed | {"centres_m": [0.5 + i for i in range(8)]}], "now_min": 1.0})
+        self.assertEqual([one["depth_m"] for one in begun["ridge"]], [one["depth_m"] for one in deeper["ridge"]])
+        self.assertGreater(deeper["ridge"][-1]["chance"], 5.0 * begun["ridge"][-1]["chance"])
 
 
 class LikesTests(unittest.TestCase):

@@ -9,8 +9,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from stillthread.search.day import Thinker
 from stillthread.search.log import LONGEST_DAY_MIN, MOST_LINES, depth_at, read_log
+from stillthread.search.thinker import Thinker
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.hang import Hang
 from stillthread.sinking.retrieves import RETRIEVES

@@ -141,13 +141,14 @@ class RetrieveIO(BaseModel):
 
 class SearchTableIO(BaseModel):
     """What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names. With `about`
-    and `retrieves` steps from any rig are thought of."""
+    and `retrieves` steps from any rig are thought of; `second_fly` is how much the weaker flies of a team add."""
 
     grid: SearchGridIO
     classes: Annotated[list[Annotated[str, Field(max_length=40)]], Field(min_length=1, max_length=8)]
     flies: Annotated[dict[str, int], Field(max_length=400)] = {}
     about: Annotated[dict[str, FlyAboutIO], Field(max_length=400)] = {}
     retrieves: Annotated[list[RetrieveIO], Field(max_length=40)] = []
+    second_fly: Share = 0.0
     options: Annotated[list[PresentationIO], Field(max_length=120)]
     costs: CostsIO = CostsIO()
     shift: Annotated[list[ShiftIO], Field(max_length=48)] = []
@@ -183,8 +184,8 @@ class SearchOut(Schema):
 class HappenedIn(BaseModel):
     """A line of the log: what, when, with what `fished`, the fly's depth at that moment, which fly by its place from the point,
     how long after it landed and in which phase; of another's fly the class, colour, size and pace; where a cast went;
-    and when the water `changed`, what its new reading has `stated` of the depths of the grid, `wanted` of the classes, and how
-    many fish it expects."""
+    and when the water `changed`, what its new reading has `stated` of the depths of the grid or of `centres_m`, `wanted` of
+    the classes, and how many fish it expects."""
 
     kind: HappenedKey
     at_min: Minutes
@@ -200,6 +201,7 @@ class HappenedIn(BaseModel):
     toward: Annotated[int | None, within(CAST_TOWARD)] = None
     far: bool | None = None
     stated: Annotated[list[Share], Field(max_length=40)] | None = None
+    centres_m: Annotated[list[Metres], Field(min_length=2, max_length=40)] | None = None
     wanted: Annotated[list[Annotated[float, Field(ge=0)]], Field(max_length=8)] | None = None
     rate_pmin: RatePmin = None
 
@@ -254,7 +256,7 @@ class MovesIn(Schema):
         for one in self.log.happened:
             if (one.stated is None) != (one.wanted is None):
                 raise ValueError("stated and wanted come together")
-            if one.stated is not None and len(one.stated) != len(self.table.grid.centres_m):
+            if one.stated is not None and len(one.stated) != len(one.centres_m or self.table.grid.centres_m):
                 raise ValueError("stated does not fit the grid")
             if one.wanted is not None and len(one.wanted) != len(self.table.grid.wanted):
                 raise ValueError("wanted does not fit the classes")
@@ -297,6 +299,19 @@ class BestOut(WorthOut):
 
     presentation: PresentationIO | None = None
     fish: DoneOut | None = None
+
+
+class OwnChangeOut(BestOut):
+    """A change of the angler's own: `turns` is what of the rig; where it is a fly, it goes on `seat`, the point 0."""
+
+    turns: Literal["count", "float", "pace", "fly", "line"]
+    seat: int | None
+
+
+class OwnChangesOut(Schema):
+    """What may be changed by hand, best first of each kind."""
+
+    changes: list[OwnChangeOut]
 
 
 class MoveOut(Schema):

@@ -15,7 +15,7 @@ from ninja import Header, Query, Router, Status
 from accounts.people import person
 from advice.api import PLANS
 from advice.choice_schemas import ChoicesIn
-from advice.search_schemas import MovesIn, MovesOut, SearchOut
+from advice.search_schemas import MovesIn, MovesOut, OwnChangesOut, SearchOut
 from days import editing, finding, photos, services, thinking
 from days.schemas import (
     CatchPage,
@@ -212,3 +212,18 @@ def create_moves(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[s
     owner = person(request)
     day = services.day_of(owner, day_id)
     return jobs.do(owner.pk, object(), lambda: thinking.think(day, payload))
+
+
+@router.post(
+    "/days/{day_id}/own-changes",
+    operation_id="create_own_changes",
+    throttle=AtMost("300/m", group="moves"),
+    response={200: OwnChangesOut, 404: Problem, 422: Problem},
+)
+def create_own_changes(request: HttpRequest, day_id: UUID, payload: MovesIn) -> dict[str, Any]:
+    """List what may be changed by hand from what is tied on: a count, a float, a pace, a fly on a seat, the line.
+
+    Each comes with what is expected of it. Asked as `POST /days/{day_id}/moves` is."""
+    owner = person(request)
+    day = services.day_of(owner, day_id)
+    return jobs.do(owner.pk, object(), lambda: thinking.own_changes(day, payload))

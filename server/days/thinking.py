@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from collections.abc import Callable, Mapping
 from dataclasses import asdict, replace
 from datetime import datetime
 from itertools import pairwise
@@ -88,13 +89,22 @@ def _line(entry: Entry, begun: datetime) -> dict[str, Any]:
 
 def think(day: Day, asked: MovesIn) -> dict[str, Any]:
     """Return what a log means; of the days that were asked about last the thinking is kept, and goes on with what is new."""
+    return _asked_of(day, asked, Thinker.think)
+
+
+def own_changes(day: Day, asked: MovesIn) -> dict[str, Any]:
+    """Return what may be changed by hand from what is tied on."""
+    return _asked_of(day, asked, Thinker.own_changes)
+
+
+def _asked_of(day: Day, asked: MovesIn, what: Callable[[Thinker, Mapping[str, Any]], dict[str, Any]]) -> dict[str, Any]:
     day_id = str(day.pk)
     table = asked.table.model_dump_json()
     log = asked.log.model_dump(exclude_none=True) if asked.log is not None else own_log(day, asked.table)
     with _thinking:
         known = _thinkers.pop(day_id, None)
     thinker = known[1] if known and known[0] == table else Thinker(asked.table.model_dump())
-    answer = thinker.think(log)
+    answer = what(thinker, log)
     with _thinking:
         _thinkers[day_id] = (table, thinker)
         while len(_thinkers) > MOST_THINKERS:

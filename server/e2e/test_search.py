@@ -131,6 +131,41 @@ class SearchTests(AnglerTestCase):
         self.assertEqual(landed.phase, take.phase)
         self.assert_no_faults()
 
+    def test_an_own_change_is_two_taps_with_a_signal_and_without(self) -> None:
+        page = self.open(PHONE)
+        self.start_fishing_with_a_table(page)
+        self.tap(page, "Cast", "Nothing")
+        begun = Presentation.objects.get()
+        mine = page.get_by_role("region", name="Change it yourself")
+        mine.get_by_role("button", name="Fly", exact=True).click()
+        to = mine.get_by_role("group", name=re.compile("^Point: instead of")).get_by_role("button").first
+        name = to.inner_text()
+        to.click()
+        expect(page.get_by_text(f"{name} ·").or_(page.get_by_text(f"{name}."))).to_be_visible()
+        self.tap(page, "Cast", "Nothing")
+        expect(page.get_by_text("all sent")).to_be_visible()
+        changed = Presentation.objects.exclude(pk=begun.pk).get()
+        self.assertEqual(changed.flies[0]["fly"]["name"], name)
+        self.assertEqual(changed.flies[1:], begun.flies[1:])
+        self.contexts[-1].set_offline(True)
+        deeper = mine.get_by_role("button", name=re.compile("^(Count|Float)$"))
+        deeper.click()
+        choice = mine.get_by_role("group", name=re.compile("^(Count|Float) now$")).get_by_role("button").first
+        said = choice.inner_text().removesuffix(" s")
+        choice.click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text(said)
+        expect(page.get_by_text("drawn from your last run, roughly")).to_be_visible()
+        self.tap(page, "Cast", "Nothing")
+        mine.get_by_role("button", name="I moved").click()
+        expect(page.get_by_role("button", name="Undo new place")).to_be_visible()
+        self.contexts[-1].set_offline(False)
+        expect(page.get_by_text("all sent")).to_be_visible()
+        kinds = list(Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True))
+        self.assertEqual(kinds, ["cast", "nothing"] * 3 + ["place"])
+        last = Presentation.objects.order_by("started_at").last()
+        self.assertEqual(last and last.flies[0]["fly"]["name"], name)
+        self.assert_no_faults()
+
     def test_one_table_of_cases_gives_the_same_on_the_device_and_on_the_server(self) -> None:
         self.client.force_login(self.angler)
         asked = {"conditions": conditions(self.water)}

@@ -7,13 +7,13 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 from stillthread.plan.methods.base import Method
-from stillthread.plan.scoring.match import STILL_MPS
 from stillthread.sinking.action import Action
 from stillthread.sinking.cast import CastResult, Water
 from stillthread.sinking.spread import SpreadResult, spread_of
 from stillthread.sinking.thread import FINE, Mesh
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.rig import Rig
+from stillthread.trade.usual import STILL_MPS
 
 _WORKERS = 2
 
@@ -34,7 +34,7 @@ class Option:
 
     @property
     def static(self) -> bool:
-        return self.speed_mps < STILL_MPS
+        return self.speed_mps < float(STILL_MPS)
 
     def cycle_s(self, result: CastResult) -> float:
         """Time [s] from one cast or drift to the next."""

@@ -12,8 +12,9 @@ from typing import Any
 from stillthread.phrase import Phrase
 from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
 from stillthread.practice.truth import DAY_MIN, MOVE_MIN, Hidden
-from stillthread.search.day import Table, Thinker
+from stillthread.search.day import Table
 from stillthread.search.presentation import Costs, Presentation
+from stillthread.search.thinker import Thinker
 from stillthread.trade.entries import ENDS_FISH, FELT, FISH
 
 LADDER_MIN = 15.0  # common practice: about ten minutes to a rung, and a few to change

@@ -18,8 +18,9 @@ from stillthread.practice.answer import PLAYED_MIN, cast, takes_of
 from stillthread.practice.debrief import FishedCast, by_advice, by_ladder, fished_by, knew, luck_of, moments
 from stillthread.practice.scenario_levels import Likely, new_seed, truth_again
 from stillthread.practice.truth import BEGINS_H, DAY_MIN, MOVE_MIN, READING_MIN, Hidden
-from stillthread.search.day import Table, Thinker
+from stillthread.search.day import Table
 from stillthread.search.presentation import Costs, Presentation
+from stillthread.search.thinker import Thinker
 from stillthread.trade.entries import FISH
 
 Log = Sequence[Mapping[str, Any]]

@@ -12,8 +12,8 @@ from stillthread.search.grid import ANY, RATE_PRIOR, RATE_TIMES, Grid
 from stillthread.search.presentation import EVENT_SD_M, TAKE, Exposed
 
 STILL, DRIFTING, SCHOOLS = "still", "drifting", "schools"
-# ours, bounds 0 to 1: most days they stay where they are; set on the bench of docs/search.md
-WEIGHTS = {STILL: 0.55, DRIFTING: 0.25, SCHOOLS: 0.20}
+# ours, bounds 0 to 1: they stay, go up or down with the day, or come and go; set on the bench of docs/search.md
+WEIGHTS = {STILL: 0.35, DRIFTING: 0.45, SCHOOLS: 0.20}
 WALK_M2PH = 0.75  # ours, bounds 0.2 to 2: fish that move go about a metre in an hour
 LEAK_PH = 0.1  # ours, bounds 0 to 0.5: of belief, forgotten in an hour
 RATE_LEAK_PH = {DRIFTING: 0.3, SCHOOLS: 2.0}  # ours, bounds 0.1 to 4: schools come and go in half an hour

@@ -127,6 +127,21 @@ def grid_of(
     return Grid(centres, tuple(share * reach_m for share in REACH_SHARES), to_one(stated), to_one(wanted), rate_pmin)
 
 
+def on_centres(stated: Sequence[float], of_m: Sequence[float], centres_m: Sequence[float]) -> tuple[float, ...]:
+    """Return what is stated at some depths as it falls on other centres, each share to the nearest: a bottom that is found
+    deeper or shallower leaves the cells as they are.
+
+    Examples
+    --------
+    >>> on_centres((0.2, 0.8), (1.0, 3.0), (0.5, 1.5, 2.5))
+    (0.2, 0.0, 0.8)
+    """
+    found = [0.0] * len(centres_m)
+    for share, at_m in zip(stated, of_m, strict=True):
+        found[min(range(len(centres_m)), key=lambda c: abs(centres_m[c] - at_m))] += share
+    return to_one(found)
+
+
 def to_one(values: Sequence[float]) -> tuple[float, ...]:
     total = math.fsum(values)
     return tuple(v / total for v in values) if total > 0.0 else (1.0 / len(values),) * len(values)

@@ -16,12 +16,11 @@ from types import MappingProxyType
 from typing import Any
 
 from stillthread.search.presentation import Presentation
-from stillthread.trade.usual import colour_words
+from stillthread.trade.usual import STILL_MPS, colour_words
 
 USUAL, USUAL_OF = 0.6, 2.0  # ours, bounds 0.2 to 0.9 and 0.5 to 5: of fish that meet the best fly, how many have it; and as
 # how many answers that counts
 LEAST_WORTH = 0.15  # ours, bounds 0.05 to 0.5: the plan may be wrong of a fly, too
-STILL_MPS = 0.025  # ours: as the plan has it, slower is fished still
 ALIKE = MappingProxyType({"same": 1.0, "told": 0.8, "class": 0.55, "shade": 0.3, "other": 0.2})  # ours, bounds 0 to 1
 HOOK_SIZES = 5.0  # ours, bounds 2 to 10: numbers apart at which flies have little to do with each other
 ANY_PACE, PACE_WIDTH = 0.4, 0.6  # ours, bounds 0 to 1 and 0.2 to 1.5 (log scale)
@@ -88,7 +87,7 @@ class Likes:
 
     def of_fly(self, name: str, about: FlyAbout, pace_mps: float) -> float:
         """Return how far a fly is taken as it is fished beside what was thought of it, 1 where nothing is known."""
-        usual = USUAL * min(max(about.worth(still=pace_mps < STILL_MPS), LEAST_WORTH), 1.0)
+        usual = USUAL * min(max(about.worth(still=pace_mps < float(STILL_MPS)), LEAST_WORTH), 1.0)
         hits, every = USUAL_OF * usual, USUAL_OF
         for one, fresh in self._answers:
             weight = fresh * _alike(name, about, one) * _paced(pace_mps, one.pace_mps)

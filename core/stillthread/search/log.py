@@ -14,13 +14,13 @@ MOST_LINES = 1200  # ours: a bound
 LONGEST_DAY_MIN = 2880.0  # ours: two days
 MOST_POINTS = 40  # ours: a path is told by no more
 OF_OTHERS = ("depth_m", "fly_class", "colour", "hook_size", "pace")
-OF_READING = ("stated", "wanted", "rate_pmin")
+OF_READING = ("stated", "centres_m", "wanted", "rate_pmin")
 UNKNOWN_CLASS = 1
 """Of a fly that the table does not know, as one of one's own: the commonest."""
 
 
 def read_log(table: Mapping[str, Any], logged: Mapping[str, Any]) -> dict[str, Any]:
-    """Return what `stillthread.search.day.Thinker.think` is asked, from what was written down: JSON in, JSON out.
+    """Return what `stillthread.search.thinker.Thinker.think` is asked, from what was written down: JSON in, JSON out.
 
     Parameters
     ----------

@@ -64,6 +64,8 @@ class Going:
         Since the last take or knock, None where there was none.
     blank_min, blank_casts, blank_ways : float, int, int
         In a row without anything: minutes, casts, and ways to fish.
+    came_here : bool
+        Whether anything has come at this place: then it is not the place, they have gone up or down.
     since_any_min : float or None
         Since the last fish that anybody had or felt.
     misses : int
@@ -87,6 +89,7 @@ class Going:
     blank_min: float = 0.0
     blank_casts: int = 0
     blank_ways: int = 0
+    came_here: bool = False
     since_any_min: float | None = None
     misses: int = 0
     missed: frozenset[str] = field(default_factory=frozenset)
@@ -167,7 +170,8 @@ def next_move(
     beats = DEAR_BEATS_CHEAP * (WHILE_FISH_ARE_ABOUT if about else 1.0)
     if dear and (best is None or dear[0].value > beats * max(best.value, stay.value)):
         best = dear[0]
-    worn = going.blank_ways >= TRIED_WAYS and going.blank_casts >= TRIED_CASTS and going.blank_min >= TRIED_MIN
+    many = going.blank_ways >= TRIED_WAYS and going.blank_casts >= TRIED_CASTS and going.blank_min >= TRIED_MIN
+    worn = many and not going.came_here
     away = _better_elsewhere(belief, every.values(), rate, going)
     if worn and not away:
         # Depths and flies have been gone through: another line or method where it is worth it, else the place.

@@ -23,7 +23,6 @@ LEAST_SINKING_S = 6.0  # ours, bounds 3 to 15: a shorter count says nothing of h
 OTHER_PACE = 1.2  # ours, bounds 1.1 to 1.5: a pace that is nearer is the same pace
 PACES_EACH_WAY = 2  # ours
 FLIES_A_SEAT = 12  # ours, bounds 3 to 40: of those that may sit there, the best
-SECOND_FLY = 0.12  # ours, bounds 0 to 0.35: as the plan has it, what the weaker fly of a team adds
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,18 +50,19 @@ def steps_from(
     paces: Sequence[Pace],
     options: Sequence[Presentation],
     deepest_m: float,
+    second_fly: float = 0.0,
 ) -> Iterator[Presentation]:
     """Yield what is a step away from what is being fished over a bottom `deepest_m` [m] down; a line takes its flies no deeper
-    than what is known of it among the `options`."""
+    than what is known of it among the `options`. `second_fly` is how much the weaker flies of a team add."""
     if not now.still:
         known = [max(map(max, one.depth_m)) for one in options if one.line == now.line and not one.still]
         deepest_m = min(deepest_m, max([*known, *map(max, now.depth_m)]))
     moved = list(_by_hand(now, paces, deepest_m))
     yield from moved
-    yield from other_flies(now, about)
+    yield from other_flies(now, about, second_fly)
     # Both at once where the fly is the same but for one seat, and only the nearest depths.
     for one in _nearest(now, moved):
-        yield from other_flies(one, about, 3)
+        yield from other_flies(one, about, second_fly, 3)
 
 
 def key_of(one: Presentation) -> str:
@@ -77,12 +77,12 @@ def key_of(one: Presentation) -> str:
     return "|".join((one.method, one.line, done, *(fly.name for fly in one.flies)))
 
 
-def team_worth(one: Presentation, about: Mapping[str, FlyAbout]) -> float:
+def team_worth(one: Presentation, about: Mapping[str, FlyAbout], second_fly: float) -> float:
     """Return what its flies are worth together as they are fished, beside the box's best alone."""
     known = [about[fly.name].worth(still=one.still) for fly in one.flies if fly.name in about]
     if not known:
         return 1.0
-    return max(known) + SECOND_FLY * (sum(known) - max(known))
+    return max(known) + second_fly * (sum(known) - max(known))
 
 
 def _named(one: Presentation) -> Presentation:
@@ -169,9 +169,11 @@ def _paced(now: Presentation, pace: Pace, deepest_m: float) -> Presentation:
     return replace(now, minutes=(times[-1] + float(RECAST_S)) / 60.0, time_s=times, depth_m=paths, action=action)
 
 
-def other_flies(now: Presentation, about: Mapping[str, FlyAbout], most: int = FLIES_A_SEAT) -> Iterator[Presentation]:
+def other_flies(
+    now: Presentation, about: Mapping[str, FlyAbout], second_fly: float, most: int = FLIES_A_SEAT
+) -> Iterator[Presentation]:
     """Yield it with another fly on one seat, of those that may sit there and sink as what is there does."""
-    worth = team_worth(now, about)
+    worth = team_worth(now, about, second_fly)
     seats = f"{now.method}/{len(now.flies)}"
     tied = {fly.name for fly in now.flies}
     for seat, fly in enumerate(now.flies):
@@ -184,7 +186,7 @@ def other_flies(now: Presentation, about: Mapping[str, FlyAbout], most: int = FL
                 continue
             flies = tuple(TiedFly(name, other.fly_class) if i == seat else one for i, one in enumerate(now.flies))
             changed = replace(now, flies=flies)
-            found.append((team_worth(changed, about), name, changed))
+            found.append((team_worth(changed, about, second_fly), name, changed))
         found.sort(key=lambda one: (-one[0], one[1]))
         for then, _, changed in _of_each_class(found, most):
             yield _named(replace(changed, share=min(now.share * then / max(worth, 1e-6), 1.0)))

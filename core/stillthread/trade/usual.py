@@ -12,6 +12,7 @@ USUAL_DRIFT_S = Sourced(180.0, "s", "common-practice", "a float left alone: with
 USUAL_TOW_S = Sourced(180.0, "s", "ours", "a pull along one side of a bay, before one turns")
 LONGEST_COUNT_S = Sourced(60.0, "s", "common-practice", "hardly anyone counts longer: the way down is then a denser line")
 DIAL_COUNT_S = Sourced(120.0, "s", "ours", "the longest count that a dial offers: one who counts on may")
+STILL_MPS = Sourced(0.025, "m/s", "ours", "what is moved slower is fished still", (0.005, 0.05))
 USUAL_FLOAT_M = Sourced(0.019, "m", "common-practice", "the float most carry: three quarters of an inch")
 CLEAR_M = Sourced(2.0, "m", "ours", "Secchi depth from which water is called clear")
 CLEAREST_M = Sourced(5.0, "m", "ours", "Secchi depth past which clearer water changes nothing for the angler")

@@ -15,12 +15,12 @@ from stillthread.food.inference import Sample, SampleItem
 from stillthread.judgement import JUDGEMENT, Judgement
 from stillthread.plan.box import Box
 from stillthread.plan.choose import Plan, Ranked, choose
-from stillthread.plan.scoring.match import STILL_MPS
 from stillthread.rules.water_rules import WaterRules
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.hang import Hang
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.starter import STARTER_FLIES, starter_lines
+from stillthread.trade.usual import STILL_MPS
 from stillthread.water.comfort import SPECIES
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
@@ -181,7 +181,7 @@ CHECKS: dict[str, Check] = {
     "off_bottom": lambda q, low, high: low - 1e-9 <= q.row.bottom_m - q.set_m() <= high + 1e-9,
     "lets_go": lambda q: q.of("indicator").option.action.indicator != "fixed",
     "pace": lambda q, key, low, high: low <= q.pace(key) <= high,
-    "still": lambda q, key: q.of(key).option.speed_mps <= max(STILL_MPS, 0.03),
+    "still": lambda q, key: q.of(key).option.speed_mps <= max(float(STILL_MPS), 0.03),
     "line_mps": lambda q, key, low, high: low <= q.of(key).option.rig.line.sink_rate_mps <= high,
     "tippet_x": lambda q, key, low, high: low <= q.tippet_x(key) <= high,
     "leader": lambda q, key, low, high: low <= q.of(key).option.rig.leader.length_m <= high,

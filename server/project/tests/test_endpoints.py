@@ -202,6 +202,7 @@ TABLE = (
     Row("post", "/weighings", 401, 200, 404, "weighing"),
     Row("post", "/searches", 401, 200, 404, "strip"),
     Row("post", "/days/{day}/moves", 401, 200, 404, "moves"),
+    Row("post", "/days/{day}/own-changes", 401, 200, 404, "moves"),
     Row("post", "/leader-builds", 401, 200, 200, "build"),
     Row("post", "/calendars", 401, 200, 404, "strip"),
     Row("post", "/simulations", 401, 200, 404, "simulation"),

@@ -1432,6 +1432,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{day_id}/own-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Own Changes
+         * @description List what may be changed by hand from what is tied on: a count, a float, a pace, a fly on a seat, the line.
+         *
+         *     Each comes with what is expected of it. Asked as `POST /days/{day_id}/moves` is.
+         */
+        post: operations["create_own_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trade": {
         parameters: {
             query?: never;
@@ -5071,7 +5093,7 @@ export interface components {
         /**
          * SearchTableIO
          * @description What goes to the water with a plan. `flies` gives the class of every fly of the box, `classes` their names. With `about`
-         *     and `retrieves` steps from any rig are thought of.
+         *     and `retrieves` steps from any rig are thought of; `second_fly` is how much the weaker flies of a team add.
          */
         SearchTableIO: {
             grid: components["schemas"]["SearchGridIO"];
@@ -5096,6 +5118,11 @@ export interface components {
              * @default []
              */
             retrieves: components["schemas"]["RetrieveIO"][];
+            /**
+             * Second Fly
+             * @default 0
+             */
+            second_fly: number;
             /** Options */
             options: components["schemas"]["PresentationIO"][];
             /**
@@ -5364,7 +5391,7 @@ export interface components {
          * HappenedIn
          * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, which fly by its place from the point,
          *     how long after it landed and in which phase; of another's fly the class, colour, size and pace; where a cast went;
-         *     and when the water `changed`, what its new reading has `stated` of the depths of the grid, `wanted` of the classes, and how
+         *     and when the water `changed`, what its new reading has `stated` of the depths of the grid or of `centres_m`, `wanted` of the classes, and how
          *     many fish it expects.
          */
         HappenedIn: {
@@ -5399,6 +5426,8 @@ export interface components {
             far?: boolean | null;
             /** Stated */
             stated?: number[] | null;
+            /** Centres M */
+            centres_m?: number[] | null;
             /** Wanted */
             wanted?: number[] | null;
             /** Rate Pmin */
@@ -5461,6 +5490,37 @@ export interface components {
              * @default 1
              */
             rods: number;
+        };
+        /**
+         * OwnChangeOut
+         * @description A change of the angler's own: `turns` is what of the rig; where it is a fly, it goes on `seat`, the point 0.
+         */
+        OwnChangeOut: {
+            /** Key */
+            key: string;
+            /** Value */
+            value: number;
+            /** Takes Ph */
+            takes_ph: number;
+            /** Cost Min */
+            cost_min: number;
+            presentation?: components["schemas"]["PresentationIO"] | null;
+            fish?: components["schemas"]["DoneOut"] | null;
+            /**
+             * Turns
+             * @enum {string}
+             */
+            turns: "count" | "float" | "pace" | "fly" | "line";
+            /** Seat */
+            seat: number | null;
+        };
+        /**
+         * OwnChangesOut
+         * @description What may be changed by hand, best first of each kind.
+         */
+        OwnChangesOut: {
+            /** Changes */
+            changes: components["schemas"]["OwnChangeOut"][];
         };
         /** FoodNameOut */
         FoodNameOut: {
@@ -16297,6 +16357,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MovesOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_own_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnChangesOut"];
                 };
             };
             /** @description The request can't be read. */

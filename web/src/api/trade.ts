@@ -241,6 +241,7 @@ export const USUAL = {
   "usualTowS": 180.0,
   "longestCountS": 60.0,
   "dialCountS": 120.0,
+  "stillMps": 0.025,
   "usualFloatM": 0.019,
   "clearM": 2.0,
   "clearestM": 5.0,

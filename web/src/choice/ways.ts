@@ -31,6 +31,8 @@ interface Way<A extends Action> {
   turned(action: A, by: number): A
   /** With what the angler has turned of it. */
   withOwn(action: A, own: OwnChange): A
+  /** What of it a hand turns on the water. */
+  turns: readonly ('count' | 'float' | 'pace')[]
   /** Whether two of the kind are told apart by no hand. */
   same(one: A, other: A): boolean
   /** What must not be left at home for it. */
@@ -65,6 +67,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
       count_s: own.countS ?? action.count_s,
       retrieve_mps: own.retrieveMps ?? action.retrieve_mps,
     }),
+    turns: ['count', 'pace'],
     same: (one, other) =>
       Math.abs(one.count_s - other.count_s) < SAME_S && one.retrieve_mps === other.retrieve_mps,
     kit: () => [],
@@ -89,6 +92,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
       set_depth_m: Math.max(action.set_depth_m + by / 10, LEAST_SET_M),
     }),
     withOwn: (action, own) => ({ ...action, set_depth_m: own.setDepthM ?? action.set_depth_m }),
+    turns: ['float'],
     same: (one, other) => Math.abs(one.set_depth_m - other.set_depth_m) < SAME_M,
     kit: ({ indicator }) => [`${indicator} indicator and stoppers`, 'swivels'],
   },
@@ -104,6 +108,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
     countS: () => 0,
     turned: (action) => action,
     withOwn: (action, own) => ({ ...action, tow_mps: own.towMps ?? action.tow_mps }),
+    turns: [],
     same: () => true,
     kit: () => ['drogue', 'anchor'],
   },

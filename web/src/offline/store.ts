@@ -118,6 +118,9 @@ export interface Search {
     at: number
     what: string
     stated: number[] | null
+    /** Of which depths, and how many fish a minute are expected now; an earlier build kept neither. */
+    centresM?: number[] | undefined
+    ratePmin?: number | null | undefined
     wanted: number[] | null
     /** Why the server would not read it. */
     refused?: string

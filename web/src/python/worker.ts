@@ -16,8 +16,8 @@ const SOURCES = import.meta.glob<string>(
 
 declare const __PYTHON_AT__: string
 
-/** What the core is asked: what a log so far means, or what comes next on a practice day. */
-export type Call = 'think' | 'play'
+/** What the core is asked: what a log so far means, what may be changed by hand, or what comes next on a practice day. */
+export type Call = 'think' | 'own' | 'play'
 
 type Answer = (given: string, asked: string) => string
 
@@ -32,8 +32,13 @@ async function begin(): Promise<Record<Call, Answer>> {
     python.FS.writeFile(at, text)
   }
   python.runPython('import sys; sys.path.insert(0, "/core")')
+  const thinker = python.pyimport('stillthread.search.thinker') as Record<
+    'think_json' | 'own_changes_json',
+    Answer
+  >
   return {
-    think: (python.pyimport('stillthread.search.day') as { think_json: Answer }).think_json,
+    think: thinker.think_json,
+    own: thinker.own_changes_json,
     play: (python.pyimport('stillthread.practice.game') as { play_json: Answer }).play_json,
   }
 }

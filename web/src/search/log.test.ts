@@ -46,7 +46,7 @@ describe('the day that the core is told', () => {
     const told = logOf(
       search({
         heard: [{ kind: 'seen', depthM: 1.5, at: 4000 }],
-        changes: [{ at: 6000, what: 'wind', stated: [1], wanted: [1] }],
+        changes: [{ at: 6000, what: 'wind', stated: [1], wanted: [1], centresM: [2], ratePmin: 0.1 }],
       }),
       casts,
       [
@@ -61,7 +61,7 @@ describe('the day that the core is told', () => {
       { kind: 'cast', at_s: 1, fished: 'a', toward: 1, far: true },
       { kind: 'seen', at_s: 3, depth_m: 1.5 },
       { kind: 'knock', at_s: 4, elapsed_s: 3 },
-      { kind: 'changed', at_s: 5, stated: [1], wanted: [1] },
+      { kind: 'changed', at_s: 5, stated: [1], wanted: [1], centres_m: [2], rate_pmin: 0.1 },
     ])
     expect(told.now_s).toBe(8)
   })

@@ -56,9 +56,16 @@ export function logOf(
       order: at,
       said: { kind, at_s: since(at), depth_m: depthM },
     })),
-    ...(search.changes ?? []).map(({ at, stated, wanted }) => ({
+    ...(search.changes ?? []).map(({ at, stated, wanted, centresM, ratePmin }) => ({
       order: at,
-      said: { kind: 'changed', at_s: since(at), stated, wanted },
+      said: {
+        kind: 'changed',
+        at_s: since(at),
+        stated,
+        wanted,
+        centres_m: centresM ?? null,
+        rate_pmin: ratePmin ?? null,
+      },
     })),
   ].sort((a, b) => a.order - b.order)
   return {

@@ -1,9 +1,11 @@
 /** Ask the device what the log so far means: one question at a time, and of those that came meanwhile only the newest. */
 import type { Schemas } from '../api/client'
 import { ask, cannotThink } from '../python/client'
-import type { DayLogged } from './log'
+import type { Fished, LoggedEntry, Search } from '../offline/store'
+import { logOf, type DayLogged } from './log'
 
 export type Moves = Schemas['MovesOut']
+export type OwnChange = Schemas['OwnChangeOut']
 
 interface Asked {
   table: string
@@ -40,4 +42,22 @@ async function askNext(): Promise<void> {
     }
   }
   busy = false
+}
+
+/** What may be changed by hand from what is tied on; null where this device cannot think. */
+export async function ownChanges(
+  search: Search,
+  fished: readonly Fished[],
+  entries: readonly LoggedEntry[],
+  tied: string,
+): Promise<readonly OwnChange[] | null> {
+  if (cannotThink()) return null
+  const logged = logOf(search, fished, entries, Date.now(), tied)
+  try {
+    const told = await ask('own', JSON.stringify(search.table), JSON.stringify(logged))
+    return (JSON.parse(told) as Schemas['OwnChangesOut']).changes
+  } catch (error) {
+    console.error('search', error)
+    return null
+  }
 }

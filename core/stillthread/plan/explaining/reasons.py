@@ -10,10 +10,11 @@ import numpy as np
 from stillthread.phrase import Phrase
 from stillthread.plan.exposure import Exposure
 from stillthread.plan.option import Option
-from stillthread.plan.scoring.match import STILL_MPS, passes_for
+from stillthread.plan.scoring.match import passes_for
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.sinking.cast import CastResult
 from stillthread.tackle.lines import label_note
+from stillthread.trade.usual import STILL_MPS
 
 NEAR_BAND_M = 0.3  # ours: a fly this near the band is seen from it
 LEAST_SHARE = 0.02  # ours: less of an hour is not spoken of
@@ -79,7 +80,7 @@ def still_or_moved(scorer: Scorer, option: Option) -> Phrase:
     """Return why the flies are left still, or moved."""
     setting = scorer.setting
     values = {"water_c": setting.water_c}
-    if option.speed_mps < STILL_MPS:
+    if option.speed_mps < float(STILL_MPS):
         if setting.pressed:
             return Phrase("Still, because moving flies have pressed them.")
         if setting.calm * setting.bright > CALM_BRIGHT:

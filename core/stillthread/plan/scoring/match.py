@@ -17,10 +17,9 @@ from stillthread.judgement import JUDGEMENT
 from stillthread.plan.scoring.setting import Setting
 from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.tackle.flybox import BoxFly
-from stillthread.trade.usual import BRIGHT_COLOURS, colour_words
+from stillthread.trade.usual import BRIGHT_COLOURS, STILL_MPS, colour_words
 
 SLOWEST_MPS = 0.005  # ours: as fast as a fly that hangs
-STILL_MPS = 0.025  # ours: slower is fished still
 DULL_IN_COLOUR = 0.75  # common practice: silhouettes and hot spots in coloured water; the number is ours
 SLIM_IN_COLOUR = 0.8  # common practice: a silhouette has to be one; the number is ours
 BRIGHT_IN_CLEAR = 0.85  # common practice: natural and slim in clear; the number is ours
@@ -141,9 +140,9 @@ class Matcher:
         """Return how well a speed is that of each food, shape (n_food,)."""
         j, setting = self.setting.judgement, self.setting
         pace = np.array([pace_share(chance.speed_mps, speed_mps, j.pace_width) for chance in self.chances])
-        if speed_mps < STILL_MPS:
+        if speed_mps < float(STILL_MPS):
             hung = j.still_least + j.still_shy * setting.shy + (j.still_pressed if setting.pressed else 0.0)
-            swims = np.array([chance.speed_mps[0] > STILL_MPS for chance in self.chances])
+            swims = np.array([chance.speed_mps[0] > float(STILL_MPS) for chance in self.chances])
             pace = np.where(swims, np.maximum(pace, hung), pace)
         return pace
 

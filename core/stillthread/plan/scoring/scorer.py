@@ -16,12 +16,13 @@ from stillthread.errors import FloatArray
 from stillthread.plan.exposure import Exposure
 from stillthread.plan.methods.base import Given, Method
 from stillthread.plan.option import Option
-from stillthread.plan.scoring.match import STILL_MPS, Answer, Matcher
+from stillthread.plan.scoring.match import Answer, Matcher
 from stillthread.rules.water_rules import LURE_STYLES
 from stillthread.sinking.action import LEAST_LEFT, Action
 from stillthread.sinking.cast import LAYER_M
 from stillthread.tackle.flybox import BoxFly
 from stillthread.trade.schools import School
+from stillthread.trade.usual import STILL_MPS
 
 FISH_DEPTHS = 60  # ours: depths at which fish are thought of, closer where they are likelier
 WINDY_MPS = 7.0  # common practice: several flies tangle above it
@@ -121,7 +122,7 @@ class Scorer:
     def seen(self, exposure: Exposure, flies: Sequence[BoxFly], action: Action, shift_m: float = 0.0) -> FloatArray:
         """Return how surely fish at each depth are offered each fly, of all the time, shape (n_fly, n_reach, n_fish)."""
         share = exposure.layer_s / action.cycle_s(exposure.duration_s)
-        moved = action.pace_mps >= STILL_MPS
+        moved = action.pace_mps >= float(STILL_MPS)
         for k, fly in enumerate(flies):
             if fly.style != "dry":
                 share[k] *= self._skin
@@ -175,7 +176,7 @@ class Scorer:
             * self.of_snags(action, exposure)
         )
         # A float that is lifted now and then passes no more fish for it.
-        if action.pace_mps >= STILL_MPS and action.passes:
+        if action.pace_mps >= float(STILL_MPS) and action.passes:
             share *= 1.0 + self._passes_more
         return self.j.takes_ph * share * method.suits_now(self.given, exposure, len(flies))
 
@@ -209,7 +210,7 @@ class Scorer:
         j, setting = self.j, self.setting
         wind = setting.wind_mps if wind_mps is None else wind_mps
         speed = action.pace_mps
-        still = speed < STILL_MPS
+        still = speed < float(STILL_MPS)
         calm = max(0.0, 1.0 - wind / CALM_MPS)
         disturbs = STILL_DISTURBS if still else min(max(speed / j.brisk_mps, STILL_DISTURBS), 1.0)
         glare = min(j.glare_cost * calm * setting.bright * (1.0 + 0.5 * setting.cold), 1.0) * math.exp(-depth_m / j.glare_m)
@@ -222,4 +223,4 @@ class Scorer:
 
     def lean(self, action: Action) -> float:
         """Return how far the angler's school tips the scales."""
-        return self.school.lean(still=action.pace_mps < STILL_MPS)
+        return self.school.lean(still=action.pace_mps < float(STILL_MPS))

@@ -96,6 +96,7 @@ def search_table(
             {"key": r.key, "name": r.name, "mps": r.mean_mps, "rhythm": r.rhythm, "pull_s": r.pull_s, "pause_s": r.pause_s}
             for r in RETRIEVES.values()
         ],
+        "second_fly": scorer.j.second_fly,
         "options": [as_json(replace(one, share=share)) for one, share in zip(kept, shares, strict=True)],
     }  # fmt: skip
     return table, ways

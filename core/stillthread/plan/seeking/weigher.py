@@ -15,7 +15,7 @@ from stillthread.plan.casting_water import water_for
 from stillthread.plan.exposure import Exposure, quick_exposure
 from stillthread.plan.methods.base import Given, Method, Way
 from stillthread.plan.option import Option
-from stillthread.plan.scoring.match import STILL_MPS, Answer
+from stillthread.plan.scoring.match import Answer
 from stillthread.plan.scoring.scorer import Scorer
 from stillthread.plan.seeking.beam import seat_teams
 from stillthread.rules.water_rules import LURE_STYLES
@@ -23,6 +23,7 @@ from stillthread.sinking.cast import Water
 from stillthread.tackle.build import Tied, Tippet, tippet_for
 from stillthread.tackle.flybox import BoxFly
 from stillthread.tackle.lines import Line
+from stillthread.trade.usual import STILL_MPS
 
 FIRST_LINES = 4  # ours: tried of each method for a first answer
 CANDIDATES, BEAM = 8, 3  # ours: flies weighed for a seat, and half-built teams kept
@@ -202,7 +203,7 @@ class Weigher:
 
     def allowed_still(self, way: Way) -> bool:
         """Return whether a buoyant fly is not fished still where that is not allowed."""
-        still = way.action.pace_mps < STILL_MPS
+        still = way.action.pace_mps < float(STILL_MPS)
         return self.given.rules.static_buoyant or not (still and FLOATING_CLASSES & set(way.classes))
 
     def tied(self, method: Method, way: Way, flies: Sequence[BoxFly], tippet: Tippet) -> Option | None:

@@ -1,6 +1,7 @@
 /** The water has changed: two taps say how. What was learnt goes on; what no longer holds fades to the new reading. */
 import { useState } from 'react'
 import { answer, client, Refusal, type Conditions } from '../../api/client'
+import { SKIES } from '../../format/skies'
 import { format } from '../../format/units'
 import { store, written, type Fishing, type Search } from '../../offline/store'
 import { withRead, without } from '../../state/readings'
@@ -10,8 +11,11 @@ import { Button } from '../../ui/Button'
 
 const WINDS_MPS = [0.5, 2, 4, 6, 9] as const
 const STEPS_C = [-2, -1, -0.5, 0.5, 1, 2] as const
-type What = 'Wind' | 'Water' | 'Sign' | 'Eaten'
-const WHATS: readonly What[] = ['Wind', 'Water', 'Sign', 'Eaten']
+const CLEAR_M = [0.5, 1, 1.5, 2.5, 3.5, 5] as const
+const DEEPER_M = [-3, -2, -1, 1, 2, 3] as const
+const LEAST_BOTTOM_M = 1
+type What = 'Wind' | 'Sky' | 'Water' | 'Clarity' | 'Depth' | 'Sign' | 'Eaten'
+const WHATS: readonly What[] = ['Wind', 'Sky', 'Water', 'Clarity', 'Depth', 'Sign', 'Eaten']
 /** Of one food, where nobody counted. */
 const SEVERAL = 6
 
@@ -37,6 +41,16 @@ export function Changed({ fishing, search }: ChangedProps) {
   if (what === 'Wind')
     choices.push(
       ...WINDS_MPS.map((ms) => ({ text: format('wind', ms, units), changes: { wind_speed_mps: ms } })),
+    )
+  if (what === 'Sky')
+    choices.push(...SKIES.map(({ text, share }) => ({ text, changes: { cloud_fraction: share } })))
+  if (what === 'Clarity')
+    choices.push(...CLEAR_M.map((m) => ({ text: format('depth', m, units), changes: { secchi_m: m } })))
+  if (what === 'Depth')
+    choices.push(
+      ...DEEPER_M.map((by) => conditions.bottom_depth_m + by)
+        .filter((m) => m >= LEAST_BOTTOM_M)
+        .map((m) => ({ text: format('depth', m, units), changes: { bottom_depth_m: m } })),
     )
   if (what === 'Water' && surface)
     choices.push(
@@ -74,7 +88,7 @@ export function Changed({ fishing, search }: ChangedProps) {
     <section aria-label="Water changed" className="space-y-1">
       <div className="flex items-center gap-2 text-sm">
         <span className="shrink-0 font-semibold">Changed?</span>
-        <div className="grid grow grid-cols-4 gap-2">
+        <div className="grid grow grid-cols-4 gap-1.5">
           {WHATS.map((one) => (
             <Button
               key={one}
@@ -135,17 +149,17 @@ async function changeWater(fishing: Fishing, search: Search, what: string, chang
         const now = await store.searches.get(search.dayId)
         if (!now) return
         const { grid } = now.table
-        const same = alike(table.grid.centres_m, grid.centres_m)
-        const { stated, wanted } = table.grid
+        const { stated, wanted, centres_m: centresM, rate_pmin: ratePmin } = table.grid
+        // What each could be met by was worked out for a bottom and for how far they rise: either may have changed.
+        const fits = alike(centresM, grid.centres_m) && alike(table.grid.reaches_m, grid.reaches_m)
         await store.searches.update(search.dayId, {
           changes: (now.changes ?? []).map((one) =>
-            one.at === change.at && same ? { ...one, stated, wanted } : one,
+            one.at === change.at ? { ...one, stated, wanted, centresM, ratePmin } : one,
           ),
           // The grid stays that with which the day began: what was learnt stands on it.
           table: {
             ...now.table,
-            // What each could be met by was worked out for how far they rise, which the new light may have changed.
-            ...(same && alike(table.grid.reaches_m, grid.reaches_m) ? { options: table.options } : {}),
+            options: fits ? table.options : table.options.map((one) => ({ ...one, met: {} })),
             flies: { ...now.table.flies, ...table.flies },
           },
           tableAt: change.at,

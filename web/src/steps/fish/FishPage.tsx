@@ -37,6 +37,7 @@ import { Landing } from './Landing'
 import { entriesOf, undoLast } from './logging'
 import { Heard } from './Heard'
 import { NextMove } from './NextMove'
+import { OwnChange } from './OwnChange'
 import { cameToAFly, WhichFly } from './WhichFly'
 import { useChange } from './useChange'
 import { useTaps } from './useTaps'
@@ -228,6 +229,9 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
             onNear={(kind) => void near(kind)}
             bottomM={fishing.conditions.bottom_depth_m}
           />
+        )}
+        {search && (
+          <OwnChange fishing={fishing} search={search} fished={fished} entries={entries} onTake={change} />
         )}
         {search && <Changed fishing={fishing} search={search} />}
         {search && <HowToSearch search={search} />}

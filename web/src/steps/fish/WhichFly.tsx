@@ -5,6 +5,7 @@ import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
 import { tell } from './logging'
 import { PHASE_WORDS, phasesOf } from './phases'
+import { seatWord } from './seats'
 
 export const cameToAFly = ({ kind }: LoggedEntry) => isSo(kind, 'felt') || isSo(kind, 'cameNear')
 
@@ -58,9 +59,4 @@ export function WhichFly({ fishing, entry }: WhichFlyProps) {
       </div>
     </section>
   )
-}
-
-function seatWord(seat: number, flies: number): string {
-  if (seat === 0) return 'Point'
-  return seat === flies - 1 ? 'Top' : 'Middle'
 }

@@ -52,7 +52,7 @@ export function useChange(
   }
 }
 
-interface Way {
+export interface Way {
   one: Schemas['PresentationIO']
   rig: Schemas['RigIn']
   action: Schemas['DoneOut']['action']

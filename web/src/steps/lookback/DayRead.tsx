@@ -2,14 +2,13 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Conditions, type Day } from '../../api/client'
+import { SKIES } from '../../format/skies'
 import { COMPASS, sky } from '../../format/units'
 import { useAskAgain } from '../../queries/api'
 import { Button } from '../../ui/Button'
 import { ChoiceField, QuantityField } from '../../ui/Field'
 import { Trouble } from '../../ui/Notice'
 import { within } from '../../api/within'
-
-const SKIES = [0, 0.3, 0.6, 1]
 
 export function DayRead({ day }: { day: Day }) {
   const [open, setOpen] = useState(false)
@@ -42,7 +41,10 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
     },
   })
   const nearest = COMPASS.reduce((a, b) => (apart(b.deg, read) < apart(a.deg, read) ? b : a))
-  const sunny = SKIES.reduce((a, b) => (off(b, read) < off(a, read) ? b : a))
+  const sunny = SKIES.map(({ share }) => share).reduce<number>(
+    (a, b) => (off(b, read) < off(a, read) ? b : a),
+    0,
+  )
   return (
     <div className="grid grid-cols-2 items-end gap-2 border-2 border-ink bg-sheet p-3 sm:grid-cols-3">
       {top && (
@@ -72,7 +74,7 @@ function ReadAgain({ day, onDone }: { day: Day; onDone(): void }) {
       <ChoiceField
         label="Sky"
         value={String(sunny)}
-        options={SKIES.map((share) => ({ value: String(share), text: sky(share) }))}
+        options={SKIES.map(({ value, share }) => ({ value, text: sky(share) }))}
         onValueChange={(share) => change({ cloud_fraction: Number(share) })}
       />
       <QuantityField

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import type { Conditions, Picture, Refusal, Schemas } from '../../api/client'
 import { within } from '../../api/within'
+import { SKIES } from '../../format/skies'
 import { clockOf, dayAndTime } from '../../format/clock'
 import { compass, COMPASS, format } from '../../format/units'
 import { useTrade, useWaters } from '../../queries/hooks'
@@ -23,13 +24,6 @@ type Evidence = 'readings' | 'signs' | 'sample'
 /** The five first inputs are these, the water and the hour. */
 const FIRST: readonly Assumed[] = ['surface_c', 'wind_speed_mps', 'cloud_fraction']
 const WEATHER: readonly Assumed[] = ['wind_speed_mps', 'wind_from_deg', 'cloud_fraction']
-const SKIES = [
-  { value: '0', text: 'Clear', share: 0 },
-  { value: '0.3', text: 'Some', share: 0.3 },
-  { value: '0.6', text: 'Broken', share: 0.6 },
-  { value: '1', text: 'Overcast', share: 1 },
-] as const
-
 interface ReadFormProps {
   read: Conditions
   /** The water as read by now, where it could be. */
