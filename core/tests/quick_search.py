@@ -218,7 +218,8 @@ class Diary:
         tried = frozenset(self.options.ways[int(o)].key for o in np.flatnonzero(self.idle >= of_thinker.ENOUGH_CASTS))
         return of_policy.Going(
             left_min=left_min, here_min=at_min - (0.0 if math.isnan(self.here_min) else self.here_min), since_event_min=since,
-            came_here=not math.isnan(self.event_min) and not self.event_min < self.here_min, since_any_min=since, blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
+            came_here=not math.isnan(self.event_min) and not self.event_min < self.here_min, since_any_min=since,
+            blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
             misses=self.misses, missed=frozenset(self.missed), held=news or fish,
             must_change=self.now is not None and (learnt or self.misses > of_thinker.MISSES_ENOUGH),
             impatient=self.now is not None and (quiet >= patience_min or self.misses >= of_thinker.MISSES_ENOUGH),

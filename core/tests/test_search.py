@@ -379,6 +379,17 @@ class ThinkTests(unittest.TestCase):
         self.assertEqual(costs.between(sunk(5.0), sunk(60.0)), 0.0)
         self.assertEqual(costs.between(sunk(5.0), hung(2.0)), 6.0)
 
+    def test_a_place_where_something_came_is_not_left_for_ways_that_were_blank_since(self) -> None:
+        ways = [hung(depth) for depth in (1.5, 2.5, 3.5, 4.5)]
+        fished = {one.key: told(one) for one in ways}
+        blanks = [{"kind": "cast", "at_min": 20.0 + 4.0 * i, "fished": ways[i % 4].key} for i in range(12)]
+        log = {"fished": fished, "happened": blanks, "now_min": 70.0}
+        take = {"kind": "take", "at_min": 6.0, "fished": ways[3].key, "depth_m": 4.5, "elapsed_s": 90.0}
+        caught = {**log, "happened": [{"kind": "cast", "at_min": 4.0, "fished": ways[3].key}, take, *blanks]}
+        of = table(ways)
+        self.assertTrue(think(of, log)["move"]["elsewhere"])
+        self.assertFalse(think(of, caught)["move"]["elsewhere"])
+
     def test_a_place_is_given_its_time_before_it_is_left(self) -> None:
         of = {**table(self.WAYS, mean_m=3.0, sd_m=0.6), "day_min": 600.0}
         thinker = Thinker(of)
