@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stillthread.search import belief as of_belief
+from stillthread.search import day as of_day
 from stillthread.search import likes as of_likes
 from stillthread.search import policy as of_policy
 from stillthread.search import thinker as of_thinker
@@ -151,10 +152,10 @@ class Diary:
     def __init__(self, options: Options) -> None:
         self.options = options
         self.idle = np.zeros(len(options.ways), dtype=int)
-        self.casts = self.changed = self.misses = 0
+        self.casts = self.changed = 0
         self.now: int | None = None
         self.fish: int | None = None
-        self.missed: set[str] = set()
+        self.came_off: list[tuple[int, set[str]]] = []
         self.took: set[str] = set()
         self.blanks: list[int] = []
         self.answers: list[tuple[int, float, float, float, int]] = []
@@ -173,11 +174,10 @@ class Diary:
                     hit, miss = (of_likes.HITS["take"], 0.0) if event.took else (0.0, of_likes.MISSES["knock"])
                     self.answers.append((one.flies[i].fly_class, one.pace_mps, hit / len(seats), miss / len(seats), self.casts))
                 if event.took:
-                    self.fish, self.misses, self.missed = self.casts, 0, set()
+                    self.fish, self.came_off = self.casts, []
                     self.took |= {one.flies[i].name for i in seats}
                 else:
-                    self.misses += 1
-                    self.missed |= {one.flies[i].name for i in seats}
+                    self.came_off.append((self.casts, {one.flies[i].name for i in seats}))
         self.casts += 1
         if events:
             self.blanks, self.idle[o] = [], 0
@@ -207,23 +207,28 @@ class Diary:
         mean = np.where(opts.seat, found, 0.0).sum(axis=1) / opts.seat.sum(axis=1)
         return np.asarray(of_likes.BEST_SEAT * best + (1.0 - of_likes.BEST_SEAT) * mean)
 
+    def of_late(self) -> list[set[str]]:
+        return [names for casts, names in self.came_off if self.casts - casts <= of_day.OF_LATE_CASTS]
+
     def going(self, at_min: float, left_min: float, belief: Belief) -> of_policy.Going:
         patience_min = min(max(10.0 * math.sqrt(1.0 / (30.0 * float((belief.joint() @ belief.rates).sum()))), 10.0), 30.0)
-        learnt = self.misses >= of_thinker.MISSES_ENOUGH and not self.took.isdisjoint(self.missed)
+        late = self.of_late()
+        misses, missed = len(late), frozenset[str]().union(*late)
+        learnt = misses >= of_thinker.MISSES_ENOUGH and not missed.isdisjoint(self.took)
         since = None if math.isnan(self.event_min) else at_min - self.event_min
         quiet = min(at_min - self.changed_min, math.inf if since is None else since)
         news = self.casts - self.changed < of_thinker.AFTER_NEWS_CASTS
-        fish = self.fish is not None and self.casts - self.fish <= of_thinker.AFTER_NEWS_CASTS and not self.misses
+        fish = self.fish is not None and self.casts - self.fish <= of_thinker.AFTER_NEWS_CASTS and not misses
         blank_min = sum(self.options.ways[o].minutes for o in self.blanks)
         tried = frozenset(self.options.ways[int(o)].key for o in np.flatnonzero(self.idle >= of_thinker.ENOUGH_CASTS))
         return of_policy.Going(
             left_min=left_min, here_min=at_min - (0.0 if math.isnan(self.here_min) else self.here_min), since_event_min=since,
             came_here=not math.isnan(self.event_min) and not self.event_min < self.here_min, since_any_min=since,
             blank_min=blank_min, blank_casts=len(self.blanks), blank_ways=len(set(self.blanks)),
-            misses=self.misses, missed=frozenset(self.missed), held=news or fish,
-            must_change=self.now is not None and (learnt or self.misses > of_thinker.MISSES_ENOUGH),
-            impatient=self.now is not None and (quiet >= patience_min or self.misses >= of_thinker.MISSES_ENOUGH),
-            worn=frozenset(self.missed & self.took), tried=tried,
+            misses=misses, missed=missed, held=news or fish,
+            must_change=self.now is not None and (learnt or misses > of_thinker.MISSES_ENOUGH),
+            impatient=self.now is not None and (quiet >= patience_min or misses >= of_thinker.MISSES_ENOUGH),
+            worn=missed & self.took, tried=tried,
         )  # fmt: skip
 
 
@@ -251,13 +256,14 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
     open_ = np.array([i != now and one.key not in going.tried for i, one in enumerate(options.ways)])
     if going.misses >= of_policy.MISSES_KEEP_DEPTH:
         reach = np.where(options.still & options.still[now], of_policy.NEAR_FLOAT_M, of_policy.NEAR_M)
+        far_is_worth = of_policy.FAR_OF_FLOAT_IS_WORTH if options.still[now] else of_policy.FAR_IS_WORTH
         near = np.abs(options.works_m - options.works_m[now]) <= reach
         gone = np.array([bool(going.missed - {fly.name for fly in one.flies}) for one in options.ways])
         paces = np.abs(np.log(options.pace / options.pace[now])) > math.log(OTHER_PACE)
         if going.worn:
             gone = np.array([bool(going.worn - {fly.name for fly in one.flies}) for one in options.ways])
             paces = np.zeros_like(gone)
-        open_ &= (near & (gone | paces)) | (value > of_policy.FAR_IS_WORTH * value[now])
+        open_ &= (near & (gone | paces)) | (value > far_is_worth * value[now])
     dear = cost > of_policy.DEAR_MIN
     best = _best(value, open_ & ~dear)
     if best is not None and going.misses >= of_policy.MISSES_KEEP_DEPTH:

@@ -205,7 +205,7 @@ class Stretch(models.Model):
     hour = models.PositiveSmallIntegerField()
     way = models.CharField(max_length=20)
     line = models.CharField(max_length=80)
-    fly = models.CharField(max_length=80, help_text="the point fly")
+    by_fly = models.JSONField(default=list, help_text="name, takes and landed of each fly of the team, the point first")
     retrieve = models.CharField(max_length=24, blank=True)
     spot = models.CharField(max_length=80, blank=True)
     surface_c = models.FloatField()

@@ -163,13 +163,22 @@ def _stretches(
             Stretch(
                 presentation=one, day=day, owner=day.owner, water=day.water, on=at.date(), month=at.month, hour=at.hour,
                 way=way_of(line, one.action["kind"]), line=one.line["name"],
-                fly=one.flies[0]["fly"]["name"] if one.flies else "",
-                retrieve=_retrieve(one.action), spot=_spot(read.get("place"), marks),
+                by_fly=_by_fly(one, hour.fish), retrieve=_retrieve(one.action),
+                spot=_spot(read.get("place"), marks),
                 surface_c=told["surface_c"], light=told["light"], wind_mps=float(read["wind_speed_mps"]),
                 hours=sum(hour.ends_s) / 3600.0, takes=len(hour.fish), landed=sum(e.kind == "landed" for e in hour.fish),
                 layers=layers.astype(np.float32).tobytes(),
             )
         )  # fmt: skip
+    return found
+
+
+def _by_fly(one: Presentation, fish: Sequence[Entry]) -> list[tuple[str, int, int]]:
+    """Return what each fly of a team brought; a fish of which nobody knows the fly is the point's, as on a single one."""
+    found = []
+    for seat, placed in enumerate(one.flies):
+        own = [entry for entry in fish if (entry.fly or 0) == seat]
+        found.append((placed["fly"]["name"], len(own), sum(entry.kind == "landed" for entry in own)))
     return found
 
 

@@ -109,11 +109,12 @@ def find_alike(owner: User, payload: ConditionsIn) -> dict[str, Any]:
 def _worked(days: list[Any]) -> dict[Any, dict[str, Any]]:
     """Return the line and fly that took most on each day, with takes and hours."""
     sums: dict[Any, dict[tuple[str, str], list[float]]] = defaultdict(dict)
-    rows = Stretch.objects.filter(day_id__in=days).values_list("day_id", "line", "fly", "takes", "hours")
-    for day, line, fly, takes, hours in rows:
-        one = sums[day].setdefault((line, fly), [0.0, 0.0])
-        one[0] += takes
-        one[1] += hours
+    rows = Stretch.objects.filter(day_id__in=days).values_list("day_id", "line", "by_fly", "hours")
+    for day, line, team, hours in rows:
+        for fly, takes, _ in team:
+            one = sums[day].setdefault((line, fly), [0.0, 0.0])
+            one[0] += takes
+            one[1] += hours
     found = {}
     for day, ways in sums.items():
         (line, fly), (took, in_h) = max(ways.items(), key=lambda way: (way[1][0], -way[1][1]))

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from itertools import groupby
 from typing import Any
 
 from accounts.models import User
 from advice.serializers import show_phrase
+from days.finding import where_of
+from days.models import Entry
 from days.schemas import DaysQuery
 from days.tally import tally
 from lookback.stretches import ORDERED, StretchRows, Way, fished, grouped
-from stillthread.api import Rate, best_of, compared_words, rates_of
+from stillthread.api import FISH, Rate, best_of, compared_words, fish_among, rates_of
 
 MOST_WAYS = 24
 """That a chart shows; of more flies or spots the least fished are left out and counted."""
@@ -33,8 +37,23 @@ def find_answers(owner: User, query: DaysQuery) -> dict[str, Any]:
         "hours": round(found.total("hours"), 2),
         "takes": round(found.total("takes")),
         "landed": round(found.total("landed")),
+        "phases": _phases(owner, query),
         "untallied": left,
     }
+
+
+def _phases(owner: User, query: DaysQuery) -> list[dict[str, Any]]:
+    """Return in which phase of the cast fish took, most first, of those of which it is known."""
+    entries = Entry.objects.filter(
+        where_of(query, "presentation__day__facts__"), presentation__day__owner=owner, undone_at=None
+    )
+    known = entries.exclude(phase="").filter(kind__in=FISH).values("presentation_id")
+    rows = entries.filter(presentation_id__in=known, kind__in={"cast", *FISH}).order_by("presentation_id", "at", "id")
+    counts: Counter[str] = Counter()
+    for _, group in groupby(rows.values_list("presentation_id", "kind", "phase"), key=lambda row: row[0]):
+        own = list(group)
+        counts.update(own[i][2] for i in fish_among([kind for _, kind, _ in own]) if own[i][2])
+    return [{"phase": phase, "takes": takes} for phase, takes in sorted(counts.items(), key=lambda one: (-one[1], one[0]))]
 
 
 def _rates(found: StretchRows, by: str, of: str) -> dict[str, Any]:

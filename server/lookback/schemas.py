@@ -11,6 +11,7 @@ from ninja import Schema
 from pydantic import AwareDatetime
 
 from advice.picture_schemas import PhraseOut
+from advice.search_schemas import Phase
 from days.schemas import DepthOut
 from stillthread.api import TRIAL_DEPTH_M, TRIAL_S, WATER_C
 
@@ -53,14 +54,22 @@ class RatesOut(Schema):
     untallied: int = 0
 
 
+class PhaseOut(Schema):
+    """How many fish took in a phase of the cast."""
+
+    phase: Phase
+    takes: int
+
+
 class AnswersOut(Schema):
-    """How deep, on what, when."""
+    """How deep, on what, when; and in which `phases` of the cast, of fish of which it is known, most first."""
 
     charts: list[RatesOut]
     days: int
     hours: float
     takes: int
     landed: int
+    phases: list[PhaseOut]
     untallied: int
 
 

@@ -90,7 +90,6 @@ BY = {
     "light": Grouping("light", LIGHT.way),
     "wind": Grouping("wind_mps", WIND.way),
     "method": Grouping("way", _named),
-    "fly": Grouping("fly", _named),
     "line": Grouping("line", _named),
     "retrieve": Grouping("retrieve", _named),
     "spot": Grouping("spot", _named),
@@ -98,6 +97,7 @@ BY = {
     "month": Grouping("month", _month),
 }
 LEVELS = {"depth": 0, "above_bottom": 3}
+FLY = "fly"
 ORDERED = ("depth", "above_bottom", "temperature", "light", "wind", "hour", "month")
 """Those that have an order of their own; the others are told by what they brought."""
 
@@ -119,7 +119,7 @@ class StretchRows:
 
 def fished(owner: User, query: DaysQuery, groupings: Sequence[str]) -> StretchRows:
     """Return what was fished on the days that a query is about, as far as these groupings need it."""
-    names = list(dict.fromkeys(BY[by].column for by in groupings if by in BY))
+    names = list(dict.fromkeys("by_fly" if by == FLY else BY[by].column for by in groupings if by == FLY or by in BY))
     layers = any(by in LEVELS for by in groupings)
     found = Stretch.objects.filter(where_of(query, "day__facts__"), owner=owner)
     # An id is told apart as text: made into one, eight thousand of them cost more than all that is summed.
@@ -138,6 +138,8 @@ def grouped(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Group
     """Return the ways of a chart with their takes (or fish landed) and hours on each day."""
     if by in LEVELS:
         return _by_level(found, by, of)
+    if by == FLY:
+        return _by_fly(found, of)
     values, which = np.unique(np.array(found.columns[BY[by].column]), return_inverse=True)
     told = [BY[by].way(value) for value in values.tolist()]
     ways = {way.key: way for way in told if way is not None}
@@ -145,16 +147,36 @@ def grouped(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Group
     place = {key: i for i, key in enumerate(keys)}
     row_of = np.array([-1 if way is None else place[way.key] for way in told], dtype=np.int64)[which.ravel()]
     known = row_of >= 0
-    cell = row_of[known] * found.days + found.day[known]
-    shape = (len(keys), found.days)
-    takes, hours = (
-        np.bincount(cell, weights=found.sums[name][known], minlength=shape[0] * shape[1]).reshape(shape)
-        for name in (of, "hours")
-    )
-    groups = [Group(key, takes[i][hours[i] > 0.0], hours[i][hours[i] > 0.0]) for i, key in enumerate(keys)]
-    kept = [(ways[group.key], group) for group in groups if len(group.hours)]
+    kept = _summed(ways, row_of[known], found.day[known], found.days, found.sums[of][known], found.sums["hours"][known])
     if by in ORDERED:
         kept.sort(key=lambda pair: int(pair[1].key))
+    return [way for way, _ in kept], [group for _, group in kept]
+
+
+def _summed(
+    ways: dict[str, Way], row_of: Ints, day: Ints, days: int, took: Floats, hours_of: Floats
+) -> list[tuple[Way, Group]]:
+    """Return each way with its sums by day, of rows that each belong to one."""
+    shape = (len(ways), days)
+    cell = row_of * days + day
+    takes, hours = (
+        np.bincount(cell, weights=values, minlength=shape[0] * shape[1]).reshape(shape) for values in (took, hours_of)
+    )
+    groups = [Group(key, takes[i][hours[i] > 0.0], hours[i][hours[i] > 0.0]) for i, key in enumerate(ways)]
+    return [(ways[group.key], group) for group in groups if len(group.hours)]
+
+
+def _by_fly(found: StretchRows, of: str) -> tuple[list[Way], list[Group]]:
+    """Return the flies: each of a team was in the water as long as the team was, and brought what came to it."""
+    which = 1 if of == "takes" else 2
+    each = [(row, fly) for row, team in enumerate(found.columns["by_fly"]) for fly in team if fly[0]]
+    names = list(dict.fromkeys(fly[0] for _, fly in each))
+    place = {name: i for i, name in enumerate(names)}
+    row = np.array([row for row, _ in each], dtype=np.int64)
+    row_of = np.array([place[fly[0]] for _, fly in each], dtype=np.int64)
+    took = np.array([fly[which] for _, fly in each], dtype=np.float64)
+    ways = {name: Way(name, Phrase(name)) for name in names}
+    kept = _summed(ways, row_of, found.day[row], found.days, took, found.sums["hours"][row])
     return [way for way, _ in kept], [group for _, group in kept]
 
 

@@ -16,6 +16,8 @@ from stillthread.search.steps import Pace
 
 PACES = {"still": 0.005, "slow": 0.05, "quick": 0.3}  # common practice: as an angler would tell his neighbour [m/s]
 
+OF_LATE_CASTS = 3  # ours, bounds 2 to 10: what did not hold longer ago says nothing of the fly that is on
+
 
 @dataclass
 class Table:
@@ -67,7 +69,8 @@ class Day:
     """A day as it is fished: the belief, and what is needed to say what it rests on.
 
     `blanks` are ways with their casts in a row without anything, whatever was changed between them; `idle` the casts that each
-    way has had without anything; `answers` what came of each fly; `misses` what came and did not hold since a fish that did.
+    way has had without anything; `answers` what came of each fly; `came_off` what came and did not hold since a
+    fish that did: after how many casts, and to which flies.
     """
 
     table: Table
@@ -82,8 +85,7 @@ class Day:
     felt: list[messages.Felt] = field(default_factory=list)
     at_min: float = 0.0
     casts: int = 0
-    misses: int = 0
-    missed: list[str] = field(default_factory=list)
+    came_off: list[tuple[int, tuple[str, ...]]] = field(default_factory=list)
     took: set[str] = field(default_factory=set)
     others_min: float | None = None
     now: str | None = None
@@ -153,8 +155,21 @@ class Day:
 
     def miss(self, one: Presentation, fly: int | None) -> None:
         """Keep that something came to a fly and did not hold."""
-        self.misses += 1
-        self.missed += [tied.name for i, tied in enumerate(one.flies) if fly in (None, i)]
+        self.came_off.append((self.casts, tuple(tied.name for i, tied in enumerate(one.flies) if fly in (None, i))))
+
+    @property
+    def misses(self) -> int:
+        """How many came and did not hold of late."""
+        return len(self._of_late)
+
+    @property
+    def missed(self) -> frozenset[str]:
+        """To which flies they came."""
+        return frozenset(name for names in self._of_late for name in names)
+
+    @property
+    def _of_late(self) -> list[tuple[str, ...]]:
+        return [names for casts, names in self.came_off if self.casts - casts <= OF_LATE_CASTS]
 
     def heard_of(self, told: Mapping[str, Any]) -> None:
         """Keep what another's fish took, as far as he told."""

@@ -20,7 +20,8 @@ DEAR_MIN = 5.0  # common practice: from here a change is a re-rig
 DEAR_BEATS_CHEAP, WHILE_FISH_ARE_ABOUT = 1.26, 2.0  # ours, bounds 1 to 3: cheap before dear
 FREE_MIN, AS_GOOD, MISSED_AS_GOOD = 1.0, 0.8, 0.6  # ours, bounds 0 to 2 min and 0.5 to 1: changed for the sake of a change
 MISSES_KEEP_DEPTH = 2  # common practice: what knocks and does not hold has found the depth
-NEAR_M, NEAR_FLOAT_M, FAR_IS_WORTH = 0.5, 0.25, 2.5  # ours, bounds 0.1 to 1 m and 1 to 5
+NEAR_M, NEAR_FLOAT_M = 1.0, 0.25  # ours, bounds 0.1 to 2 m
+FAR_IS_WORTH, FAR_OF_FLOAT_IS_WORTH = 1.0, 2.5  # ours, bounds 0.5 to 5: under a float the depth is found, along a cast about
 RODS_APART_M = 0.8  # common practice: a second rod searches other water
 EMPTY, SETTLED_MIN = 0.25, 20.0  # ours, bounds 0 to 1 and 5 to 60
 LONG_TRIED = 1.2  # ours, bounds 1 to 3
@@ -209,9 +210,10 @@ def _ranked(of: Iterable[Worth]) -> list[Worth]:
 
 def _answers_misses(one: Worth, stay: Worth, every: Mapping[str, Exposed], going: Going) -> bool:
     """Return whether a way answers what came and did not hold: the depth is right, the fly or its pace is not."""
-    if going.misses < MISSES_KEEP_DEPTH or one.value > FAR_IS_WORTH * stay.value:
-        return True
     way, now = every[one.key].one, every[stay.key].one
+    far_is_worth = FAR_OF_FLOAT_IS_WORTH if now.still else FAR_IS_WORTH
+    if going.misses < MISSES_KEEP_DEPTH or one.value > far_is_worth * stay.value:
+        return True
     near = abs(way.works_m - now.works_m) <= (NEAR_FLOAT_M if way.still and now.still else NEAR_M)
     tied = {fly.name for fly in way.flies}
     gone = going.missed - tied

@@ -39,7 +39,7 @@ class Replay:
         belief = day.belief.copy()
         same = replace(
             day, belief=belief, blanks=list(day.blanks), idle=dict(day.idle), minutes_in=list(day.minutes_in),
-            events=list(day.events), answers=list(day.answers), missed=list(day.missed), took=set(day.took),
+            events=list(day.events), answers=list(day.answers), came_off=list(day.came_off), took=set(day.took),
             felt=list(day.felt), spots=list(day.spots),
         )  # fmt: skip
         return Replay(same, self.open_id, self.open_min, list(self.came), self.came_near, self.before)
@@ -116,7 +116,7 @@ class Replay:
             return  # as likely weed, or a small fish at the splash
         day.answered(way, kind, fly)
         if took:
-            day.fish_casts, day.misses, day.missed = day.casts, 0, []
+            day.fish_casts, day.came_off = day.casts, []
             day.took |= {tied.name for i, tied in enumerate(way.flies) if fly in (None, i)}
         else:
             day.miss(way, fly)
@@ -155,7 +155,7 @@ class Replay:
             day.table = replace(day.table, grid=new)
         day.belief.renewed(share, new)
         day.heard_casts = day.casts
-        day.idle, day.water_changed, day.misses, day.missed, day.fish_casts = {}, True, 0, [], None
+        day.idle, day.water_changed, day.came_off, day.fish_casts = {}, True, [], None
 
     def close(self, fished: Mapping[str, Presentation]) -> None:
         """End the cast that is in the water, with what came in it."""

@@ -61,6 +61,29 @@ class ThinLogTests(PeopleTestCase):
         by_depth = self.rates("depth")
         self.assertAlmostEqual(sum(one["hours"] for one in by_depth["ways"]), 60.0 / 3600.0, delta=0.03)
 
+    def test_of_a_team_each_fly_has_what_came_to_it_and_the_phase_of_the_cast_is_told(self) -> None:
+        one = Presentation.objects.get(pk=self.presentation_id)
+        team = [FLY | {"name": name} for name in ("Point pupa", "Middle pupa", "Top pupa")]
+        one.flies = [{"fly": fly, "above_point_m": 1.0 * i, "dropper_m": 0.1} for i, fly in enumerate(team)]
+        one.save()
+        self.log("cast", 10)
+        self.log("take", 11, cast_elapsed_s=30.0, fly=2, phase="hang")
+        self.log("landed", 14, cast_elapsed_s=30.0, fly=2, phase="hang")
+        self.log("cast", 20)
+        self.log("take", 21, cast_elapsed_s=30.0, fly=1, phase="pull")
+        self.log("cast", 30)
+        self.log("take", 31, cast_elapsed_s=30.0, fly=2, phase="hang")
+        self.log("cast", 40)
+        self.log("take", 41, cast_elapsed_s=30.0)
+        ways = {way["key"]: way for way in self.rates("fly")["ways"]}
+        self.assertEqual({name: way["takes"] for name, way in ways.items()}, {"Point pupa": 2, "Middle pupa": 1, "Top pupa": 2})
+        landed = {way["key"]: way["takes"] for way in self.rates("fly", of="landed")["ways"]}
+        self.assertEqual((landed["Top pupa"], landed["Middle pupa"]), (1, 0))
+        self.assertEqual(len({way["hours"] for way in ways.values()}), 1)
+        short = self.client.get("/api/in-short").json()
+        self.assertEqual(short["phases"], [{"phase": "hang", "takes": 2}, {"phase": "pull", "takes": 1}])
+        self.assertEqual(self.client.get("/api/in-short", {"water_id": 10**6}).json()["phases"], [])
+
     def test_what_is_undone_or_put_right_changes_the_rates(self) -> None:
         self.log("cast", 1)
         self.log("nothing", 3, cast_elapsed_s=60.0)
@@ -268,7 +291,7 @@ class LongLogTests(PeopleTestCase):
 
     def test_a_chart_asks_the_store_few_questions_however_long_the_log(self) -> None:
         for path, questions in (
-            ("/api/in-short", 2),
+            ("/api/in-short", 3),
             ("/api/rates?by=fly", 2),
             ("/api/audit", 3),
             ("/api/days?text=sinker", 3),

@@ -5391,8 +5391,8 @@ export interface components {
          * HappenedIn
          * @description A line of the log: what, when, with what `fished`, the fly's depth at that moment, which fly by its place from the point,
          *     how long after it landed and in which phase; of another's fly the class, colour, size and pace; where a cast went;
-         *     and when the water `changed`, what its new reading has `stated` of the depths of the grid or of `centres_m`, `wanted` of the classes, and how
-         *     many fish it expects.
+         *     and when the water `changed`, what its new reading has `stated` of the depths of the grid or of `centres_m`, `wanted` of
+         *     the classes, and how many fish it expects.
          */
         HappenedIn: {
             /**
@@ -6634,7 +6634,7 @@ export interface components {
         };
         /**
          * AnswersOut
-         * @description How deep, on what, when.
+         * @description How deep, on what, when; and in which `phases` of the cast, of fish of which it is known, most first.
          */
         AnswersOut: {
             /** Charts */
@@ -6647,8 +6647,23 @@ export interface components {
             takes: number;
             /** Landed */
             landed: number;
+            /** Phases */
+            phases: components["schemas"]["PhaseOut"][];
             /** Untallied */
             untallied: number;
+        };
+        /**
+         * PhaseOut
+         * @description How many fish took in a phase of the cast.
+         */
+        PhaseOut: {
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "drop" | "pull" | "stop" | "hang" | "lift" | "rest";
+            /** Takes */
+            takes: number;
         };
         /**
          * RateOut

@@ -1,6 +1,7 @@
 /** What can be done with a rig - cast, hang, tow - an entry each that answers for itself: nothing else asks what kind it is. */
 import type { Action, Drawn, Schemas } from '../api/client'
 import { cutLength, format, type Units } from '../format/units'
+import type { CastPhase } from '../offline/store'
 import type { OwnChange } from '../state/outing'
 
 type Of<K extends Action['kind']> = Extract<Action, { kind: K }>
@@ -31,6 +32,8 @@ interface Way<A extends Action> {
   turned(action: A, by: number): A
   /** With what the angler has turned of it. */
   withOwn(action: A, own: OwnChange): A
+  /** In which phases of it a fish may come. */
+  phases: readonly CastPhase[]
   /** What of it a hand turns on the water. */
   turns: readonly ('count' | 'float' | 'pace')[]
   /** Whether two of the kind are told apart by no hand. */
@@ -67,6 +70,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
       count_s: own.countS ?? action.count_s,
       retrieve_mps: own.retrieveMps ?? action.retrieve_mps,
     }),
+    phases: ['drop', 'pull', 'stop', 'lift', 'hang'],
     turns: ['count', 'pace'],
     same: (one, other) =>
       Math.abs(one.count_s - other.count_s) < SAME_S && one.retrieve_mps === other.retrieve_mps,
@@ -92,6 +96,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
       set_depth_m: Math.max(action.set_depth_m + by / 10, LEAST_SET_M),
     }),
     withOwn: (action, own) => ({ ...action, set_depth_m: own.setDepthM ?? action.set_depth_m }),
+    phases: ['drop', 'rest', 'lift'],
     turns: ['float'],
     same: (one, other) => Math.abs(one.set_depth_m - other.set_depth_m) < SAME_M,
     kit: ({ indicator }) => [`${indicator} indicator and stoppers`, 'swivels'],
@@ -108,6 +113,7 @@ const WAYS: { [K in Action['kind']]: Way<Of<K>> } = {
     countS: () => 0,
     turned: (action) => action,
     withOwn: (action, own) => ({ ...action, tow_mps: own.towMps ?? action.tow_mps }),
+    phases: ['drop', 'pull', 'stop', 'lift', 'hang'],
     turns: [],
     same: () => true,
     kit: () => ['drogue', 'anchor'],

@@ -1,4 +1,5 @@
 /** When in the cast something came: known from the clock, said in the angler's words. */
+import { wayOf } from '../../choice/ways'
 import type { CastPhase, Fishing } from '../../offline/store'
 
 export const PHASE_WORDS: Record<CastPhase, string> = {
@@ -10,11 +11,7 @@ export const PHASE_WORDS: Record<CastPhase, string> = {
   rest: 'Still',
 }
 
-const IN_A_CAST: readonly CastPhase[] = ['drop', 'pull', 'stop', 'lift', 'hang']
-const UNDER_A_FLOAT: readonly CastPhase[] = ['drop', 'rest', 'lift']
-
-export const phasesOf = ({ doing }: Pick<Fishing, 'doing'>) =>
-  doing.action.kind === 'hang' ? UNDER_A_FLOAT : IN_A_CAST
+export const phasesOf = ({ doing }: Pick<Fishing, 'doing'>) => wayOf(doing.action).phases
 
 /** So long after the fly landed; null where nobody timed it. */
 export function phaseAt(
@@ -22,7 +19,7 @@ export function phaseAt(
   elapsedS: number | null,
 ): CastPhase | null {
   if (elapsedS === null) return null
-  if (doing.action.kind === 'hang') {
+  if (phasesOf({ doing }).includes('rest')) {
     const settled = Math.max(...run.flies.map((fly) => fly.settle_s))
     return elapsedS < settled ? 'drop' : 'rest'
   }

@@ -29,7 +29,7 @@ export function LookBackPage() {
   const days = useDaysFound(asked)
   if (found.isError) return <Trouble error={found.error} />
   if (!found.data) return <Waiting what="Opening the log…" />
-  const { days: fished, takes, landed, hours, charts, untallied } = found.data
+  const { days: fished, takes, landed, hours, charts, phases, untallied } = found.data
   const recent = days.data?.pages[0]?.items.slice(0, RECENT) ?? []
   const count = days.data?.pages[0]?.count ?? fished
   if (count === 0 && narrowed(asked) === 0 && asked.water_id === undefined && !days.isPending)
@@ -43,6 +43,7 @@ export function LookBackPage() {
           {count} {count === 1 ? 'day' : 'days'}
         </strong>
         , {takes} takes, {landed} landed in {hoursOf(hours)} of the fly in the water.
+        {phases.length > 0 && ` ${whenInTheCast(phases)}`}
         {untallied > 0 && ` ${untallied} days are still being worked out.`}
       </h1>
       <div
@@ -75,6 +76,21 @@ export function LookBackPage() {
       </p>
     </div>
   )
+}
+
+const IN_PHASE: Record<Schemas['PhaseOut']['phase'], string> = {
+  drop: 'on the drop',
+  pull: 'on the pull',
+  stop: 'as it stopped',
+  hang: 'on the hang',
+  lift: 'on the lift',
+  rest: 'lying still',
+}
+
+/** "7 of 9 on the hang, 2 on the pull." */
+function whenInTheCast(phases: Schemas['AnswersOut']['phases']): string {
+  const all = phases.reduce((sum, { takes }) => sum + takes, 0)
+  return `${phases.map(({ phase, takes }, i) => `${takes}${i === 0 ? ` of ${all}` : ''} ${IN_PHASE[phase]}`).join(', ')}.`
 }
 
 /** Below this a log is thin. */
