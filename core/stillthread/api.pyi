@@ -216,6 +216,10 @@ from .learn.leaning import (
 from .learn.leaning import (
     most_moved as most_moved,
 )
+from .learn.part_of_day import PARTS as PARTS
+from .learn.part_of_day import hours_alike as hours_alike
+from .learn.part_of_day import part_of as part_of
+from .learn.part_of_day import unsure_by as unsure_by
 from .learn.rates import Group as Group
 from .learn.rates import Rate as Rate
 from .learn.rates import rates_of as rates_of

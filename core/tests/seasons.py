@@ -9,8 +9,10 @@ import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.learn.calibrating import Timed, calibrated
+from stillthread.learn.comparing import best_of
 from stillthread.learn.exposure import LOG_LAYER_M
 from stillthread.learn.leaning import LikeDay, lean_of
+from stillthread.learn.part_of_day import hours_alike, unsure_by
 from stillthread.learn.rates import Group, rates_of
 
 DEEP_M = 8.0
@@ -44,6 +46,54 @@ def coverage_of_rates(seasons: int, seed: int = 20) -> tuple[float, float, float
             within += (rate.low_ph <= true <= rate.high_ph, true < rate.low_ph, true > rate.high_ph)
     inside, below, above = within / within.sum()
     return float(inside), float(below), float(above)
+
+
+def evening_season(rng: np.random.Generator, *, alike: bool) -> tuple[list[Group], list[float]]:
+    """Return a season whose favourite is kept for the evening, when two to four times as many take whatever is fished; with
+    hours that count alike in every part of the day, or as they are."""
+    true = np.exp(rng.normal(-0.3, 0.5) + 0.25 * rng.normal(size=4))
+    of_part = np.array([rng.uniform(0.7, 1.3), 1.0, rng.uniform(2.0, 4.0)])
+    shape = math.exp(rng.uniform(math.log(0.6), math.log(8.0)))
+    rows: list[tuple[int, int, int, float, float]] = []
+    for day in range(30):
+        mood = rng.gamma(shape, 1.0 / shape)
+        for part in range(3):
+            # In the evening mostly the favourite, before mostly something else.
+            kept = 0.8 if part == 2 else 0.1
+            way = 0 if rng.random() < kept else int(rng.integers(1, 4))
+            hours = float(rng.uniform(0.5, 2.0))
+            rows.append((day, way, part, hours, float(rng.poisson(true[way] * of_part[part] * mood * hours))))
+    days, ways, parts, hours_of, takes = (np.array(column) for column in zip(*rows, strict=True))
+    counted = hours_alike(takes, hours_of, ways.tolist(), parts.tolist()) if alike else hours_of
+    # A way's own rate is that of a day as it was fished as a whole.
+    whole = float(hours_of @ of_part[parts] / hours_of.sum())
+    groups, truth = [], []
+    for way in range(4):
+        on = [day for day in range(30) if ((days == day) & (ways == way)).any()]
+        own = [(days == day) & (ways == way) for day in on]
+        sums = [np.array([column[row].sum() for row in own]) for column in (takes, hours_of, counted)]
+        if on:
+            share = np.bincount(parts[ways == way], weights=counted[ways == way], minlength=3)
+            unsure = float(np.sqrt((share / share.sum()) ** 2 @ unsure_by(takes, parts.tolist()))) if alike else 0.0
+            groups.append(Group(str(way), sums[0], sums[1], sums[2], unsure))
+            truth.append(float(true[way] * whole))
+    return groups, truth
+
+
+def favourites(seasons: int, *, alike: bool, seed: int = 22) -> tuple[float, int, int]:
+    """Return how many true rates lie within their interval, and in how many seasons the favourite is called surely the best,
+    rightly and wrongly."""
+    rng = np.random.default_rng(seed)
+    inside, rightly, wrongly = [], 0, 0
+    for _ in range(seasons):
+        groups, truth = evening_season(rng, alike=alike)
+        rates = rates_of(groups)
+        inside += [rate.low_ph <= true <= rate.high_ph for rate, true in zip(rates, truth, strict=True)]
+        best = best_of(rates)
+        if best is not None and best.sure and best.best.key == "0":
+            right = max(truth) == truth[0]
+            rightly, wrongly = rightly + right, wrongly + (not right)
+    return float(np.mean(inside)), rightly, wrongly
 
 
 def coverage_of_lines(lines: int, seed: int = 21) -> float:

@@ -8,9 +8,40 @@ import numpy as np
 
 from stillthread.errors import OutOfRange
 from stillthread.learn.comparing import best_of, compared_words
+from stillthread.learn.part_of_day import hours_alike
 from stillthread.learn.rates import Group, more_likely, rates_of
 from stillthread.phrase import Phrase
-from tests.seasons import coverage_of_rates, rate_season
+from tests.seasons import coverage_of_rates, favourites, rate_season
+
+
+class PartOfDayTests(unittest.TestCase):
+    def test_a_favourite_kept_for_the_evening_is_not_called_better_for_it(self) -> None:
+        as_they_are, alike = (favourites(60, alike=alike) for alike in (False, True))
+        self.assertGreater(as_they_are[2], 10)
+        self.assertLess(alike[2], 4)
+        self.assertGreater(alike[0], 0.85)
+        self.assertLess(as_they_are[0], 0.7)
+
+    def test_one_way_alone_and_hours_without_a_fish_count_as_they_are(self) -> None:
+        self.assertEqual(hours_alike([3.0, 1.0], [2.0, 2.0], [0, 0], [1, 1]).tolist(), [2.0, 2.0])
+        self.assertEqual(hours_alike([0.0, 0.0], [2.0, 1.0], [0, 1], [0, 2]).tolist(), [2.0, 1.0])
+        self.assertEqual(len(hours_alike([], [], [], [])), 0)
+
+    def test_two_ways_alike_in_every_part_give_the_parts_their_rates(self) -> None:
+        """With every way in every part, the fit is the product of the margins (Deming and Stephan 1940, from memory)."""
+        takes, hours = [100.0, 400.0, 200.0, 800.0], [10.0, 10.0, 10.0, 10.0]
+        counted = hours_alike(takes, hours, [0, 0, 1, 1], [0, 2, 0, 2])
+        self.assertAlmostEqual(float(counted.sum()), 40.0, places=9)
+        self.assertAlmostEqual(float(counted[1] / counted[0]), 4.0, delta=0.25)
+        self.assertAlmostEqual(float(counted[0]), float(counted[2]), places=9)
+
+    def test_what_is_unsure_of_the_hours_widens_the_interval_and_hardly_moves_its_middle(self) -> None:
+        plain = rates_of([group("a", [4.0] * 10, [2.0] * 10)])[0]
+        one = Group("a", np.full(10, 4.0), np.full(10, 2.0), None, 0.4)
+        wide = rates_of([one])[0]
+        self.assertGreater(wide.high_ph / wide.low_ph, 1.5 * plain.high_ph / plain.low_ph)
+        self.assertAlmostEqual(wide.mean_ph, plain.mean_ph, delta=0.15 * plain.mean_ph)
+        self.assertAlmostEqual(float(wide.chance.sum()), 1.0, places=9)
 
 
 def group(key: str, takes: list[float], hours: list[float]) -> Group:

@@ -22,9 +22,9 @@ LITTLE_H = Sourced(2.0, "h", "common-practice", "two hours of something say litt
 USUAL_PH = Sourced(1.0, "1/h", "common-practice", "takes an hour at an ordinary water, before anything is logged")
 SHARED = Sourced(0.7, "1", "ours", "ways fished on one day share its mood: together they say less than each alone")
 USUAL_SPREAD = Sourced(1.5, "1", "ours", "on a log scale: a ninth to nine times as many would not surprise")
-# Shapes of the mood, from a day in two that brings next to nothing to days that are all alike; scatter of the ways, on a log
-# scale, from alike to one bringing six times what another does.
-_SHAPES = (0.5, 0.8, 1.3, 2.0, 3.0, 5.0, 10.0, 40.0)  # ours: a grid
+# Shapes of the mood, from three days in four that bring next to nothing to days that are all alike; scatter of the ways, on a
+# log scale, from alike to one bringing six times what another does.
+_SHAPES = (0.3, 0.5, 0.8, 1.3, 2.0, 3.0, 5.0, 10.0, 40.0)  # ours: a grid
 _SCATTERS = (0.1, 0.3, 0.55, 0.9, 1.3)  # ours: a grid
 _RATES, _CENTRES, _FINE = 161, 41, 121  # ours: a grid
 _LIVES = 1e-3  # ours: a mood less likely than this beside the likeliest is not carried on
@@ -35,11 +35,19 @@ _OUT = 6.0  # ours: standard deviations that the finer grid reaches either way
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """One way to fish: `takes` and `hours` on each outing that fished it, shape (n_outing,), hours above 0."""
+    """One way to fish: `takes` and `hours` on each outing that fished it, shape (n_outing,), hours above 0; `counted` are the
+    hours as they count, where they do not all alike (see `part_of_day`), and `unsure` the standard deviation of their
+    logarithm as a whole."""
 
     key: str
     takes: FloatArray
     hours: FloatArray
+    counted: FloatArray | None = None
+    unsure: float = 0.0
+
+    @property
+    def counts(self) -> FloatArray:
+        return self.hours if self.counted is None else self.counted
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,7 +107,7 @@ def rates_of(groups: Sequence[Group], level: float = LEVEL) -> tuple[Rate, ...]:
         said = float(SHARED) * (together - evidence[:, :, i]) + usual
         others = np.exp(said - said.max()) @ prior
         chance = np.asarray(sum(one[i] * other for one, other in zip(scaled, others, strict=True)))
-        at, chance = _finer(gathered[i], grid, chance, shapes, others, float(top[i]))
+        at, chance = _blurred(*_finer(gathered[i], grid, chance, shapes, others, float(top[i])), group.unsure)
         found.append(_rate(group, at, chance, level))
     return tuple(found)
 
@@ -117,7 +125,7 @@ def more_likely(a: Rate, b: Rate) -> float:
 
 
 def _rate_grid(groups: Sequence[Group]) -> FloatArray:
-    takes, hours = (float(sum(getattr(group, name).sum() for group in groups)) for name in ("takes", "hours"))
+    takes, hours = (float(sum(getattr(group, name).sum() for group in groups)) for name in ("takes", "counts"))
     base = (takes + 1.0) / (hours + 1.0 / float(USUAL_PH))
     return np.linspace(np.log(min(base, 1.0) / 60.0), np.log(max(base, 1.0) * 20.0), _RATES)
 
@@ -155,11 +163,11 @@ class _Gathered:
 def _gathered(group: Group) -> _Gathered:
     """Return the outings of a group; of very many, those of as many takes in nearly the same time as one."""
     if len(group.takes) < _MANY:
-        return _Gathered(group.takes, group.hours, np.ones(len(group.takes)))
+        return _Gathered(group.takes, group.counts, np.ones(len(group.takes)))
     # Takes and hours as one number: takes are whole, and no two hours lie a million steps apart.
-    step = np.round(np.log(group.hours) / _ALIKE) + 5e5
+    step = np.round(np.log(group.counts) / _ALIKE) + 5e5
     kinds, which, times = np.unique(1e6 * group.takes + step, return_inverse=True, return_counts=True)
-    hours = np.bincount(which.ravel(), weights=group.hours) / times
+    hours = np.bincount(which.ravel(), weights=group.counts) / times
     return _Gathered(np.floor(kinds / 1e6), hours, times.astype(float))
 
 
@@ -204,6 +212,18 @@ def _finer(
     for k, other in zip(shapes, others, strict=True):
         fine += np.exp(_log_likelihood(group, at, k) - top) * np.interp(at, grid, other)
     return at, np.asarray(fine / fine.sum())
+
+
+def _blurred(at: FloatArray, chance: FloatArray, sd: float) -> tuple[FloatArray, FloatArray]:
+    """Return a chance over evenly spaced log rates with an error of this standard deviation added to each."""
+    if sd <= 0.0:
+        return at, chance
+    step = float(at[1] - at[0])
+    reach = math.ceil(3.0 * sd / step)
+    by = step * np.arange(-reach, reach + 1)
+    bell = np.exp(-0.5 * (by / max(sd, step)) ** 2)
+    wider = np.convolve(chance, bell / bell.sum())
+    return at[0] + step * np.arange(-reach, len(at) + reach), np.asarray(wider / wider.sum())
 
 
 def _rate(group: Group, at: FloatArray, chance: FloatArray, level: float) -> Rate:
