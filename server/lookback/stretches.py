@@ -194,7 +194,7 @@ def _summed(
     return groups
 
 
-def _unsure(share: Floats, of_part: Floats) -> float:
+def _unsure(share: np.ndarray[Any, Any], of_part: Floats) -> float:
     """Return how unsure the hours of a way are as a whole, by how much of them lies in each part of the day."""
     total = float(share.sum())
     return float(np.sqrt((share / total) ** 2 @ of_part)) if total else 0.0
