@@ -314,7 +314,7 @@ stays in the water, for random winds, angles, mends and bottoms.
 
 ## Eight times in ten
 
-What is drawn about a fly is where it lies eight times in ten, by what is doubted: the rate of line and looped leader, each fly,
+What is drawn about a fly is where it lies eight times in ten at that stage of the cast, by what is doubted: the rate of line and looped leader, each fly,
 and the hand (cast, count, pace, slack, drift). {SPREAD_RIGS} rigs, 200 draws of all doubts each: so often was the fly within, and
 so wide was it.
 

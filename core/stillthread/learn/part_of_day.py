@@ -15,7 +15,7 @@ from stillthread.errors import FloatArray
 from stillthread.sourced import Sourced
 
 NOON_FROM_H, EVENING_FROM_H = 11, 17  # ours: morning, the middle of the day, evening
-PARTS = 3
+PARTS = 3  # by definition
 ALIKE_TAKES = Sourced(3.0, "1", "ours", "as many takes as speak for parts of the day that are alike", (0.5, 20.0))
 MOODS = Sourced(
     1.5, "1", "ours", "fish come by days: a take tells less of a part of the day than one by itself would", (1.0, 10.0)

@@ -81,7 +81,7 @@ class CastResult:
 
     def hang_depth_m(self, fly: int = 0) -> float:
         """Depth of a fly [m] when the retrieve or drift ends."""
-        return float(self.fly_depth_m[fly, min(self._index_of(chain.LIFTING), len(self.time_s) - 1)])
+        return float(self.fly_depth_m[fly, max(self._index_of(chain.LIFTING) - 1, 0)])
 
     def middle_depth_m(self, fly: int = 0) -> tuple[float, float]:
         """Depths [m] between which a fly spends the middle 80 % of the retrieve or drift."""

@@ -17,6 +17,7 @@ from stillthread.tackle.rig import PlacedFly, Rig
 from stillthread.water.properties import water_density_kgm3, water_viscosity_pas
 
 _GROWTH = 0.6  # ours: numerics
+UNDER_FLOAT_M = 1.0  # ours: numerics; twice as deep as the layer that the wind moves
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +103,10 @@ def cut(
     fly_at = [placed.above_point_m for placed in placed_flies]
     floats_at = () if float_at is None else (float_at[0],)
     joints = {*fly_at, *floats_at, *(h.above_point_m for h in hardware)}
+    # The wind moves the top half metre and hardly what is below it: what hangs through it is cut as finely as a fly's.
+    below_m = reach_m if reach_m is not None else floats_at[0] if floats_at else 0.0
+    if mesh.coarsest_m < UNDER_FLOAT_M:
+        joints |= {at for at in below_m - np.arange(mesh.finest_m, UNDER_FLOAT_M + 1e-9, mesh.finest_m) if at > mesh.finest_m}
     up = 0.0
     for piece in pieces:
         up += piece.length_m

@@ -177,7 +177,7 @@ function FloatMark({ x, y, ink, carried }: { x: number; y: number; ink: string; 
   )
 }
 
-/** Where a fly is eight times in ten at a moment: from how shallow to how deep [m]. */
+/** Where a fly is eight times in ten at a stage of the cast: from how shallow to how deep [m]. */
 export function bandAt(run: Run, fly: number, timeS: number): [number, number] {
   const { shallow_m: shallow = [], deep_m: deep = [] } = run.flies[fly] ?? {}
   return [interpolate(run.time_s, shallow, timeS), interpolate(run.time_s, deep, timeS)]
