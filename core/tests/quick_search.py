@@ -258,12 +258,12 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
         reach = np.where(options.still & options.still[now], of_policy.NEAR_FLOAT_M, of_policy.NEAR_M)
         far_is_worth = of_policy.FAR_OF_FLOAT_IS_WORTH if options.still[now] else of_policy.FAR_IS_WORTH
         near = np.abs(options.works_m - options.works_m[now]) <= reach
-        gone = np.array([bool(going.missed - {fly.name for fly in one.flies}) for one in options.ways])
+        flies = [{fly.name for fly in one.flies} for one in options.ways]
+        gone = np.array([bool(going.worn or going.missed - names) for names in flies])
         paces = np.abs(np.log(options.pace / options.pace[now])) > math.log(OTHER_PACE)
-        if going.worn:
-            gone = np.array([bool(going.worn - {fly.name for fly in one.flies}) for one in options.ways])
-            paces = np.zeros_like(gone)
         open_ &= (near & (gone | paces)) | (value > far_is_worth * value[now])
+        if going.worn:
+            open_ &= np.array([bool(going.worn - names) for names in flies])
     dear = cost > of_policy.DEAR_MIN
     best = _best(value, open_ & ~dear)
     if best is not None and going.misses >= of_policy.MISSES_KEEP_DEPTH:

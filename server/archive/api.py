@@ -132,7 +132,9 @@ def look_at_restore(request: HttpRequest, restore_id: UUID, payload: LookIn) -> 
     """Say what taking it in would do; nothing is stored."""
     owner = person(request)
     restore = services.restore_of(owner, restore_id)
-    return jobs.do(owner.pk, ("look", restore_id, payload.mode), lambda: services.look(owner, restore, payload.mode))
+    return jobs.do(
+        owner.pk, ("look", restore_id, restore.came, payload.mode), lambda: services.look(owner, restore, payload.mode)
+    )
 
 
 @router.post(
@@ -150,7 +152,7 @@ def take_restore(request: HttpRequest, restore_id: UUID, payload: TakeIn) -> obj
     def work() -> dict[str, Any]:
         return services.take(owner, restore, payload.mode, leave_out=payload.leave_out)
 
-    return jobs.do(owner.pk, ("take", restore_id), work)
+    return jobs.do(owner.pk, ("take", restore_id, payload.mode, payload.leave_out), work)
 
 
 @router.delete("/restores/{restore_id}", auth=SESSION, operation_id="delete_restore", response={204: None, 404: Problem})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import asdict
+from hashlib import sha256
 from typing import Annotated, Any, Literal
 
 from common.job_limiter import jobs
@@ -132,7 +133,9 @@ def export_calendar(request: HttpRequest) -> HttpResponse:
 )
 def look_at_other_log(request: HttpRequest, payload: OtherLogIn) -> dict[str, Any]:
     """Say what the columns of another's log probably are; nothing is stored."""
-    found = look_at_log(payload.text.encode())
+    owner = person(request)
+    text = payload.text.encode()
+    found = jobs.do(owner.pk, ("look at log", sha256(text).digest()), lambda: look_at_log(text))
     columns = [{**asdict(one), "units": list(ASKED[one.guess].units) if one.guess else []} for one in found.columns]
     units = {key: list(asked.units) for key, asked in ASKED.items() if asked.units}
     return {"columns": columns, "units": units, "rows": found.count, "day_first": found.day_first}
@@ -145,7 +148,8 @@ def _brought(request: HttpRequest, payload: BringIn, *, store: bool, leave_out: 
     def work() -> dict[str, Any]:
         return asdict(bring(owner, payload.text.encode(), **how, store=store, leave_out=leave_out))
 
-    return jobs.do(owner.pk, ("other log", store), work)
+    # Keyed by all that it is: two files at once are two answers, and a write answers for no other.
+    return jobs.do(owner.pk, ("other log", store, leave_out, sha256(payload.model_dump_json().encode()).digest()), work)
 
 
 @router.post("/other-logs/previews", operation_id="preview_other_log", throttle=LOOKS, response={200: BroughtOut, 422: Problem})

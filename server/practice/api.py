@@ -81,7 +81,11 @@ def put_practice_act(request: HttpRequest, day_id: UUID, number: ActNumber, payl
     owner = person(request)
     if payload.kind != "end":
         return services.show_day(services.do_act(owner, day_id, number, payload))
-    ended = jobs.do(owner.pk, ("practice end", str(day_id), number), lambda: services.do_act(owner, day_id, number, payload))
+    ended = jobs.do(
+        owner.pk,
+        ("practice end", str(day_id), number, payload.model_dump_json()),
+        lambda: services.do_act(owner, day_id, number, payload),
+    )
     return services.show_day(ended)
 
 

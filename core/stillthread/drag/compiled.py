@@ -36,14 +36,28 @@ def _forget_old(kept: Path, own: Path) -> None:
                 shutil.rmtree(old)
 
 
-_kept = _HERE / "__pycache__"
-# Where nothing can be written beside the sources, the compiler's own choice of place stands.
-if "NUMBA_CACHE_DIR" not in os.environ and os.access(_kept if _kept.exists() else _HERE, os.W_OK):
-    _own = _kept / f"compiled-{_fingerprint()}"
-    _forget_old(_kept, _own)
+def _place() -> Path | None:
+    """Return where machine code can be kept; none where nothing can be written: then it is made anew at every start, when the
+    simulator is first asked, and whoever does not ask it needs no such place."""
+    named = os.environ.get("NUMBA_CACHE_DIR")
+    if named:
+        place = Path(named)
+    else:
+        kept = _HERE / "__pycache__"
+        place = kept / f"compiled-{_fingerprint()}"
+        _forget_old(kept, place)
+    try:
+        place.mkdir(parents=True, exist_ok=True)
+    except OSError:
+        return None
+    return place if os.access(place, os.W_OK) else None
+
+
+_own = _place()
+if _own is not None:
     setattr(numba.config, "CACHE_DIR", str(_own))  # noqa: B010 - unknown to its types
 
 _FAST = {"contract", "arcp", "nsz", "reassoc"}
-compiled = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST)
+compiled = numba.njit(cache=_own is not None, nogil=True, error_model="numpy", fastmath=_FAST)
 # For the small functions of the innermost loop.
-inlined = numba.njit(cache=True, nogil=True, error_model="numpy", fastmath=_FAST, inline="always")
+inlined = numba.njit(cache=_own is not None, nogil=True, error_model="numpy", fastmath=_FAST, inline="always")

@@ -210,17 +210,17 @@ def _ranked(of: Iterable[Worth]) -> list[Worth]:
 
 def _answers_misses(one: Worth, stay: Worth, every: Mapping[str, Exposed], going: Going) -> bool:
     """Return whether a way answers what came and did not hold: the depth is right, the fly or its pace is not."""
+    if going.misses < MISSES_KEEP_DEPTH:
+        return True
     way, now = every[one.key].one, every[stay.key].one
-    far_is_worth = FAR_OF_FLOAT_IS_WORTH if now.still else FAR_IS_WORTH
-    if going.misses < MISSES_KEEP_DEPTH or one.value > far_is_worth * stay.value:
+    tied = {fly.name for fly in way.flies}
+    if going.worn and not going.worn - tied:
+        return False  # a fly that has been learnt comes off, wherever it is fished
+    if one.value > (FAR_OF_FLOAT_IS_WORTH if now.still else FAR_IS_WORTH) * stay.value:
         return True
     near = abs(way.works_m - now.works_m) <= (NEAR_FLOAT_M if way.still and now.still else NEAR_M)
-    tied = {fly.name for fly in way.flies}
-    gone = going.missed - tied
     paces = sorted((way.pace_mps, now.pace_mps))
-    if going.worn:
-        return near and bool(going.worn - tied)
-    return near and (bool(gone) or paces[1] > OTHER_PACE * paces[0])
+    return near and bool(going.worn or going.missed - tied or paces[1] > OTHER_PACE * paces[0])
 
 
 def second_rod(belief: SearchBelief, options: Sequence[Exposed], first: Exposed) -> Exposed | None:

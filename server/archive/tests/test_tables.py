@@ -5,9 +5,12 @@ from __future__ import annotations
 import csv
 import io
 import uuid
+from collections.abc import Callable
 from typing import Any
+from unittest.mock import patch
 
 import gpxpy
+from common.job_limiter import jobs
 from icalendar import Calendar
 
 from archive.tests.accounts import unpacked
@@ -32,6 +35,26 @@ class TablesTests(PeopleTestCase):
         super().setUp()
         self.log_day()
         self.chart_water()
+
+    def test_two_files_at_once_are_two_questions_and_one_of_them_sent_again_is_the_same(self) -> None:
+        """Long work is shared by its question: a write must never answer for another file, nor for other options."""
+        body = {"text": NOTEBOOK, "mapping": MAPPING, "units": UNITS, "water_id": self.water.pk, "leave_out": True}
+        other = {**body, "text": NOTEBOOK.replace("2023", "2022")}
+        asked: list[Any] = []
+
+        def told(who: object, question: object, work: Callable[[], Any]) -> Any:
+            asked.append(question)
+            return work()
+
+        with patch.object(jobs, "do", told):
+            for one in (body, other, {**body, "leave_out": False}, {**body, "units": {}}, body):
+                self.post("/api/other-logs/takes", one)
+                self.post("/api/other-logs/previews", {name: value for name, value in one.items() if name != "leave_out"})
+        takes, previews = asked[::2], asked[1::2]
+        self.assertEqual(takes[0], takes[4])
+        self.assertEqual(len(set(takes)), 4)
+        self.assertEqual(len(set(previews)), 3)
+        self.assertFalse(set(takes) & set(previews))
 
     def rows(self, name: str) -> list[dict[str, str]]:
         answer = self.client.get(f"/api/{name}")
