@@ -8,3 +8,6 @@ class ArchiveConfig(AppConfig):
 
     name = "archive"
     label = "keeping"
+
+    def ready(self) -> None:
+        from archive import checks  # noqa: F401 - it registers itself

@@ -10,11 +10,13 @@ from contextlib import closing
 from datetime import datetime, timezone
 from pathlib import Path
 
+from django.conf import settings
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
 
 DAYS, MONTHS = 14, 12
-_NAME = re.compile(r"still-thread-(\d{8})T\d{6}Z\.sqlite3")
+COPY_OLD_H = 36.0
+_NAME = re.compile(r"still-thread-(\d{8}T\d{6})Z\.sqlite3")
 
 
 class NoCopy(Exception):
@@ -53,6 +55,23 @@ def back_up(folder: Path, now: datetime | None = None) -> Path:
     for old in too_old(path.name for path in folder.iterdir()):
         (folder / old).unlink(missing_ok=True)
     return whole
+
+
+def newest_copy_h(folder: Path, now: datetime | None = None) -> float | None:
+    """Return how old the newest copy is [h]; None where there is none."""
+    try:
+        made = [found[1] for found in map(_NAME.fullmatch, os.listdir(folder)) if found]
+    except OSError:
+        return None
+    if not made:
+        return None
+    newest = datetime.strptime(max(made), "%Y%m%dT%H%M%S").replace(tzinfo=timezone.utc)
+    return round(((now or datetime.now(timezone.utc)) - newest).total_seconds() / 3600.0, 1)
+
+
+def copy_is_late(old_h: float | None) -> bool:
+    """Return whether last night's copy should be there and is not; nobody makes one of a store on one's own machine."""
+    return not settings.LOCAL and connection.vendor == "sqlite" and (old_h is None or old_h > COPY_OLD_H)
 
 
 def too_old(names: Iterable[str]) -> list[str]:

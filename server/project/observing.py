@@ -54,10 +54,40 @@ class Observe:
         return answer
 
 
-def metrics(request: HttpRequest) -> HttpResponse:
-    """Give counts to whoever has the keeper's token; without one set there are none to be had."""
+class NoPaths(logging.Filter):
+    """Has a failure logged by its route: a path holds ids and words that were searched for."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        request = getattr(record, "request", None)
+        if isinstance(request, HttpRequest) and isinstance(record.args, tuple):
+            paths = {request.path, request.get_full_path()}
+            record.args = tuple(_route(request) if one in paths else one for one in record.args)
+        record.__dict__.pop("request", None)  # a formatter that writes all it is given would write it, too
+        return True
+
+
+class NoStore:
+    """Has nobody on the way keep what the API answers: it is one person's."""
+
+    def __init__(self, answer: Callable[[HttpRequest], HttpResponse]) -> None:
+        self._answer = answer
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self._answer(request)
+        if request.path.startswith("/api/"):
+            answer.setdefault("Cache-Control", "no-store")
+        return answer
+
+
+def is_keeper(request: HttpRequest) -> bool:
+    """Return whether a request has the token of whoever keeps the server; without one set nobody has."""
     wanted = settings.METRICS_TOKEN
     said = request.headers.get("Authorization", "").removeprefix("Bearer ")
-    if not wanted or not hmac.compare_digest(said.encode(), wanted.encode()):
+    return bool(wanted) and hmac.compare_digest(said.encode(), wanted.encode())
+
+
+def metrics(request: HttpRequest) -> HttpResponse:
+    """Give counts to whoever has the keeper's token; without one set there are none to be had."""
+    if not is_keeper(request):
         raise Http404
     return HttpResponse(generate_latest(), content_type=CONTENT_TYPE_LATEST)

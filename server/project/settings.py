@@ -40,8 +40,13 @@ DEMO = os.environ.get("STILLTHREAD_DEMO") == "1"
 DEBUG = False
 
 
+PLACEHOLDER, SHORTEST_KEY = "replace-this", 32
+
+
 def _secret_key() -> str:
     key = os.environ.get("STILLTHREAD_SECRET_KEY", "")
+    if key.startswith(PLACEHOLDER) or (key and len(key) < SHORTEST_KEY and not LOCAL):
+        raise ImproperlyConfigured("STILLTHREAD_SECRET_KEY is the example's, or too short. Put in: openssl rand -base64 48")
     if key:
         return key
     if not LOCAL:
@@ -80,6 +85,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "project.observing.Observe",
+    "project.observing.NoStore",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -251,11 +257,11 @@ LOGGING = {
             "rename_fields": {"asctime": "at", "levelname": "level", "name": "logger"},
         },
     },
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": LOG_FORM}},
+    "filters": {"no paths": {"()": "project.observing.NoPaths"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": LOG_FORM, "filters": ["no paths"]}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     "loggers": {
         "still.access": {"level": "INFO" if LOG_ACCESS else "WARNING"},
-        # Its lines hold the path that was asked for.
         "django.request": {"level": "ERROR"},
         "axes": {"level": "ERROR"},
     },

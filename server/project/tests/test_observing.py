@@ -10,10 +10,12 @@ import subprocess
 import sys
 import tempfile
 import time
+from datetime import datetime, timedelta, timezone
 from io import StringIO
 from pathlib import Path
 from unittest import mock
 
+from archive.checks import last_nights_copy
 from django.conf import settings
 from django.core.cache import cache
 from django.db import DatabaseError
@@ -25,6 +27,7 @@ from instruments import hearing
 from instruments.listener import Listener, Listeners, State
 from instruments.models import Instrument
 from instruments.services import show_instrument
+from project.observing import NoPaths
 from project.tests.people import PASSWORD, PeopleTestCase
 
 ADDRESS = "127.0.0.1:10110"
@@ -58,9 +61,57 @@ class ObservingTests(PeopleTestCase):
         self.assertIn('still_requests_total{method="GET",route="/api/waters",status="200"}', answer.content.decode())
 
     def test_it_is_alive_even_without_its_store_and_well_only_with_it(self) -> None:
-        with mock.patch("project.health.MigrationExecutor", side_effect=DatabaseError):
+        with mock.patch("project.health.MigrationLoader", side_effect=DatabaseError):
             self.assertEqual(self.client.get("/api/live").json(), {"state": "alive"})
             self.assertEqual(self.client.get("/api/health").status_code, 503)
+
+    def test_a_stranger_is_told_little_and_costs_little_and_the_keeper_how_old_the_newest_copy_is(self) -> None:
+        keeper = {"authorization": "Bearer keepers-own"}
+        with tempfile.TemporaryDirectory() as folder, override_settings(
+            METRICS_TOKEN="keepers-own", BACKUP_DIR=folder, LOCAL=False
+        ):  # fmt: skip
+            with mock.patch("project.health._look_deep") as deep:
+                self.assertEqual(self.client.get("/api/health", secure=True).json(), {"state": "well"})
+                deep.assert_not_called()
+            self.assertEqual(self.client.get("/api/health", headers=keeper, secure=True).json()["state"], "copy_old")
+            self.assertEqual([one.id for one in last_nights_copy(None)], ["archive.W001"])
+            for hours, state in ((40, "copy_old"), (2, "well")):
+                at = datetime.now(timezone.utc) - timedelta(hours=hours)
+                (Path(folder) / f"still-thread-{at:%Y%m%dT%H%M%SZ}.sqlite3").touch()
+                told = self.client.get("/api/health", headers=keeper, secure=True).json()
+                self.assertEqual(told["state"], state)
+                self.assertAlmostEqual(told["newest_copy_h"], hours, delta=0.2)
+            self.assertEqual(last_nights_copy(None), [])
+
+    def test_what_the_api_answers_is_kept_by_nobody_on_the_way(self) -> None:
+        for path in ("/api/days", "/api/waters", "/api/session", "/api/no-such-thing", "/api/health"):
+            self.assertEqual(self.client.get(path)["Cache-Control"], "no-store", path)
+
+    def test_a_failure_is_logged_by_its_route(self) -> None:
+        own = "0b3f7e1a-1111-4222-8333-444455556666"
+        said = StringIO()
+        logger, handler = logging.getLogger("django.request"), logging.StreamHandler(said)
+        handler.addFilter(NoPaths())
+        logger.addHandler(handler)
+        self.addCleanup(logger.removeHandler, handler)
+        self.addCleanup(logger.setLevel, logger.level)
+        logger.setLevel(logging.ERROR)
+        self.client.raise_request_exception = False
+        with mock.patch("days.services.day_of", side_effect=RuntimeError("it broke")):
+            self.assertEqual(self.client.get(f"/api/days/{own}?text=secret+bay").status_code, 500)
+        self.assertIn("/api/days/<day_id>", said.getvalue())
+        self.assertIn("it broke", said.getvalue())
+        for private in (own, "secret"):
+            self.assertNotIn(private, said.getvalue())
+
+    def test_the_examples_secret_and_a_short_one_are_refused_at_the_start(self) -> None:
+        for key in ("replace-this-with-the-output-of:-openssl-rand-base64-48", "short"):
+            environment = {**os.environ, "STILLTHREAD_SECRET_KEY": key, "STILLTHREAD_LOCAL": ""}
+            began = subprocess.run(
+                [sys.executable, "-c", "import project.settings"], cwd=settings.SERVER_DIR, env=environment, check=False,
+                capture_output=True, text=True,
+            )  # fmt: skip
+            self.assertIn("openssl rand", began.stderr, key)
 
 
 @override_settings(LISTENS_APART=True, INSTRUMENTS=[ADDRESS])

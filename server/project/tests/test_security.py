@@ -7,6 +7,8 @@ import os
 import re
 import subprocess
 import sys
+import tempfile
+from datetime import datetime, timezone
 from pathlib import Path
 from unittest import skipUnless
 
@@ -53,7 +55,12 @@ class HeaderTests(TestCase):
 
 class ProductionTests(TestCase):
     def test_the_deployment_check_finds_nothing(self) -> None:
-        done = run_production("check", "--deploy", "--fail-level", "INFO", STILLTHREAD_SECRET_KEY="long-and-random-" * 5)
+        secret, check = "long-and-random-" * 5, ("check", "--deploy", "--fail-level", "INFO")
+        with tempfile.TemporaryDirectory() as folder:
+            late = run_production(*check, STILLTHREAD_SECRET_KEY=secret, STILLTHREAD_BACKUPS=folder)
+            self.assertIn("There is no copy of the store", late.stderr)
+            (Path(folder) / f"still-thread-{datetime.now(timezone.utc):%Y%m%dT%H%M%SZ}.sqlite3").touch()
+            done = run_production(*check, STILLTHREAD_SECRET_KEY=secret, STILLTHREAD_BACKUPS=folder)
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertIn("no issues", done.stdout)
 

@@ -33,7 +33,8 @@ export interface paths {
         };
         /**
          * Get Health
-         * @description Say whether the store is there, whole and of this version.
+         * @description Say whether the store is there and of this version. To the keeper, by his token, also whether it is whole, and how old
+         *     the newest copy is.
          */
         get: operations["get_health"];
         put?: never;
@@ -2439,13 +2440,18 @@ export interface components {
              */
             state: "alive";
         };
-        /** HealthOut */
+        /**
+         * HealthOut
+         * @description `newest_copy_h`: how old the newest copy of the store is [h], told to the keeper.
+         */
         HealthOut: {
             /**
              * State
-             * @constant
+             * @enum {string}
              */
-            state: "well";
+            state: "well" | "copy_old";
+            /** Newest Copy H */
+            newest_copy_h?: number | null;
         };
         /**
          * Problem
