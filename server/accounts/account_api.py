@@ -79,8 +79,10 @@ class SignInPage(Schema):
 
 
 class TokenIn(Schema):
-    """`read` answers what is asked and changes nothing; `write` keeps the log and the box too."""
+    """`read` answers what is asked and changes nothing; `write` keeps the log and the box too. With the password: a token
+    outlives the device that it is made on."""
 
+    password: Password
     name: Name
     scope: Literal["read", "write"]
     days: Annotated[int, Field(ge=1, le=366)] = 90
@@ -135,7 +137,7 @@ def update_account(request: HttpRequest, payload: AccountIn) -> object:
 
 @router.put("/account/password", operation_id="change_password", throttle=TRIES, response={204: None, 403: Problem})
 def change_password(request: HttpRequest, payload: PasswordIn) -> Status[None]:
-    """Set another password; every other sign-in ends."""
+    """Set another password; every other sign-in ends, and every token."""
     user = person(request)
     services.change_password(user=user, password=payload.password, new_password=payload.new_password)
     update_session_auth_hash(request, user)  # under another key from here on
@@ -174,9 +176,10 @@ def end_sign_in(request: HttpRequest, sign_in_id: int) -> Status[None]:
 
 @router.delete("/sign-ins", operation_id="end_other_sign_ins", response={204: None})
 def end_other_sign_ins(request: HttpRequest) -> Status[None]:
-    """Sign out everywhere but here."""
+    """Sign out everywhere but here; tokens end too."""
     services.own_only(person(request))
     sign_ins.end_others(request, person(request))
+    tokens.tokens_of(person(request)).delete()
     return Status(204, None)
 
 
@@ -186,9 +189,10 @@ def list_tokens(request: HttpRequest, limit: Limit = 50, offset: Offset = 0) -> 
     return page(tokens.tokens_of(person(request)), limit, offset)
 
 
-@router.post("/tokens", operation_id="create_token", response={201: NewTokenOut, 409: Problem})
+@router.post("/tokens", operation_id="create_token", throttle=TRIES, response={201: NewTokenOut, 409: Problem, 422: Problem})
 def create_token(request: HttpRequest, payload: TokenIn) -> Status[object]:
     """Make a token for a script."""
+    services.confirm(person(request), payload.password)
     made, said = tokens.make(owner=person(request), name=payload.name, scope=payload.scope, days=payload.days)
     shown = {name: getattr(made, name) for name in TokenOut.model_fields}
     return Status(201, {**shown, "token": said})
@@ -205,7 +209,7 @@ def delete_token(request: HttpRequest, token_id: int) -> Status[None]:
 @decorate_view(csrf_protect)
 def ask_reset(request: HttpRequest, payload: ResetAskedIn) -> Status[None]:
     """Ask for a link by mail. The answer is the same whether there is such a person or not."""
-    resets.ask(payload.username)
+    resets.ask(request, payload.username)
     return Status(202, None)
 
 

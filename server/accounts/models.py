@@ -2,12 +2,33 @@
 
 from __future__ import annotations
 
+import unicodedata
+from typing import Any
+
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
 
+def name_key(name: str) -> str:
+    """Return a name as names are compared: by what they look like, so that no twin of one can sign up.
+
+    >>> name_key("TROUT") == name_key("trout")
+    True
+    """
+    return unicodedata.normalize("NFKC", unicodedata.normalize("NFKC", name).casefold())
+
+
 class User(AbstractUser):
     """A person who signs in with a name and a password."""
+
+    name_key = models.CharField(max_length=400, unique=True, editable=False, help_text="the name as names are compared")
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        self.name_key = name_key(self.username)
+        fields = kwargs.get("update_fields")
+        if fields is not None and "username" in fields:
+            kwargs["update_fields"] = {*fields, "name_key"}
+        super().save(*args, **kwargs)
 
 
 class Preferences(models.Model):
@@ -97,3 +118,18 @@ class Token(models.Model):
 
     def __str__(self) -> str:
         return f"{self.begins}… ({self.scope}) of {self.owner}"
+
+
+class ResetAsked(models.Model):
+    """That somebody asked for a link to a new password: mailed by another than who answers, so that an answer takes as long
+    whether there is such a person or not."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, null=True, related_name="+", help_text="none: nobody is called so")
+    asked_at = models.DateTimeField(auto_now_add=True)
+    sent_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["asked_at", "id"]
+
+    def __str__(self) -> str:
+        return f"asked at {self.asked_at}"

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Callable
 from typing import Any
 
 from axes.handlers.proxy import AxesProxyHandler
 from common.problems import Refused
+from common.throttles import often
 from django.contrib.auth import authenticate
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
@@ -14,15 +16,17 @@ from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
-from accounts.models import Preferences, User
+from accounts.models import Preferences, User, name_key
 from accounts.sign_ins import end
 from accounts.signals import leaving, signed_up
 
 DEMO_USERNAME = "demo-angler"
+TRIES_AT_A_NAME = "120/h"  # from wherever: who guesses from many addresses guesses slowly
 
 
 def sign_up(*, username: str, password: str) -> User:
     """Create a person with preferences, and tell `signed_up`; or refuse a taken name or a weak password."""
+    username = unicodedata.normalize("NFKC", username)
     user = User(username=username)
     validated("username", "invalid", lambda: User.username_validator(username))
     validated("password", "weak_password", lambda: validate_password(password, user))
@@ -47,7 +51,11 @@ def validated(field: str, code: str, check: Callable[[], object]) -> None:
 
 
 def check_credentials(request: HttpRequest, *, username: str, password: str) -> User:
-    """Return the person, or refuse; too many wrong tries lock that name from that address for a while."""
+    """Return the person, or refuse; too many wrong tries lock that name from that address for a while, and from everywhere
+    after many more. A name is what it looks like: nobody has to write it as he did when he signed up."""
+    key = name_key(username)
+    often(request, group="tries at a name", key=key, rate=TRIES_AT_A_NAME)
+    username = User.objects.filter(name_key=key).values_list("username", flat=True).first() or username
     user = authenticate(request, username=username, password=password)
     if isinstance(user, User):
         return user
@@ -70,23 +78,26 @@ def own_only(user: User) -> None:
         raise Refused(403, "demo", "The demo angler is everybody's. Sign up to have an account of your own.")
 
 
-def _checked(user: User, password: str) -> None:
+def confirm(user: User, password: str) -> None:
+    """Refuse whoever holds an open device and does not know the password."""
     if not user.check_password(password):
         raise Refused(422, "wrong_password", "That is not your password.", {"password": "That is not your password."})
 
 
 def change_password(*, user: User, password: str, new_password: str) -> None:
-    """Give the person another password; whoever is signed in elsewhere is not any more."""
+    """Give the person another password; whoever is signed in elsewhere is not any more, and no token is good."""
     own_only(user)
-    _checked(user, password)
+    confirm(user, password)
     validated("new_password", "weak_password", lambda: validate_password(new_password, user))
     user.set_password(new_password)
-    user.save(update_fields=["password"])
+    with transaction.atomic():
+        user.save(update_fields=["password"])
+        user.tokens.all().delete()
 
 
 def change_email(*, user: User, password: str, email: str) -> User:
     own_only(user)
-    _checked(user, password)
+    confirm(user, password)
     if email:
         validated("email", "invalid", lambda: validate_email(email))
     user.email = email
@@ -97,7 +108,7 @@ def change_email(*, user: User, password: str, email: str) -> User:
 def remove(*, user: User, password: str) -> None:
     """Delete the person and all that is theirs, for good."""
     own_only(user)
-    _checked(user, password)
+    confirm(user, password)
     with transaction.atomic():
         end(user.sign_ins.all())
         leaving.send(User, user=user)

@@ -11,7 +11,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from common.problems import Refused
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from accounts.models import User
@@ -90,10 +90,14 @@ def bring(
     if store:
         if brought.refused and not leave_out:
             raise Refused(409, "rows_refused", f"{brought.refused} rows can't be taken. Leave them out, or put them right.")
-        with transaction.atomic():
-            Day.objects.bulk_create(new, batch_size=200)
-            Catch.objects.bulk_create(catches, batch_size=500)
-            Day.objects.filter(pk__in=touched).update(tallied=False)
+        try:
+            with transaction.atomic():
+                Day.objects.bulk_create(new, batch_size=200)
+                Catch.objects.bulk_create(catches, batch_size=500)
+                Day.objects.filter(pk__in=touched).update(tallied=False)
+        except IntegrityError:
+            text = "The same log came in twice at one moment. Look again: what it brings is here once."
+            raise Refused(409, "at_once", text) from None
     return brought
 
 

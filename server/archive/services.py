@@ -16,6 +16,7 @@ from common.problems import Refused
 from django.conf import settings
 from django.core.cache import cache
 from django.db import transaction
+from django.db.models import Sum
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -70,11 +71,24 @@ def begin(owner: User, size: int) -> Restore:
         raise Refused(413, "too_big", text, {"size": text})
     folder = Path(settings.KEPT_DIR)
     folder.mkdir(parents=True, exist_ok=True)
-    if shutil.disk_usage(folder).free < size + LEFT_FREE:
+    with transaction.atomic():
+        User.objects.select_for_update().get(pk=owner.pk)  # two at once of one person come one after the other
+        before = list(Restore.objects.filter(owner=owner))
+        for one in before:
+            one.delete()
+        promised = Restore.objects.aggregate(size=Sum("size"), came=Sum("came"))
+        # What others announced and is still to come has its room already.
+        others = (promised["size"] or 0) - (promised["came"] or 0)
+        _check_room(size + others - sum(one.came for one in before))
+        restore = Restore.objects.create(owner=owner, size=size)
+    for one in before:
+        _path(one).unlink(missing_ok=True)
+    return restore
+
+
+def _check_room(size: int) -> None:
+    if shutil.disk_usage(settings.KEPT_DIR).free < size + LEFT_FREE:
         raise Refused(507, "disk_full", "The server's disk has no room for this archive. Tell its keeper.")
-    for before in Restore.objects.filter(owner=owner):
-        drop(before)
-    return Restore.objects.create(owner=owner, size=size)
 
 
 def add_part(restore: Restore, offset: int, data: bytes) -> Restore:
@@ -87,6 +101,7 @@ def add_part(restore: Restore, offset: int, data: bytes) -> Restore:
             return now
         if offset != now.came or offset + len(data) > now.size:
             raise Refused(409, "wrong_part", f"The part belongs at byte {now.came} of {now.size}.")
+        _check_room(len(data))
         try:
             with _path(now).open("r+b" if _path(now).exists() else "w+b") as file:
                 file.seek(offset)

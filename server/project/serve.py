@@ -13,6 +13,7 @@ import sys
 from typing import Any
 
 import waitress
+from django.conf import settings
 
 # Two of them may plan at a time and ten more wait for it (common.job_limiter): the others stay free for the log.
 THREADS = 24
@@ -45,8 +46,11 @@ def options() -> dict[str, Any]:
 
 
 def main() -> None:
+    from accounts.resets import keep_sending
     from project.wsgi import application
 
+    if settings.MAILS:
+        keep_sending()
     # Many threads that plan would else keep a short request waiting for 5 ms at every step.
     sys.setswitchinterval(0.001)
     # What is loaded by now stays: looked through again by every collection, it cost a chart of a long log half as much again.

@@ -150,6 +150,7 @@ PASSWORD_HASHERS = [
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = timedelta(minutes=15)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "accounts.addresses.of_request"
 AXES_LOCKOUT_CALLABLE = "common.problems.locked_out"
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False

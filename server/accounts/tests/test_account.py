@@ -6,14 +6,18 @@ import io
 import re
 from datetime import timedelta
 from typing import Any
+from unittest import mock
 
 import time_machine
+from common.problems import Refused
 from django.core import mail
+from django.core.cache import cache
 from django.core.management import CommandError, call_command
-from django.test import Client, TestCase, override_settings
+from django.test import Client, RequestFactory, TestCase, override_settings
 from django.utils import timezone
 
 from accounts.models import SignIn, Token, User
+from accounts.resets import ask, send_due
 from accounts.services import DEMO_USERNAME, sign_up
 from accounts.sign_ins import device_of
 from days.models import Day
@@ -136,15 +140,16 @@ class ForgottenPasswordTests(SignedInTests):
 
     @override_settings(MAILS=True, SITE="https://club.example")
     def test_by_mail_it_goes_to_the_address_kept_and_nothing_tells_who_is_here(self) -> None:
-        def ask(name: str) -> Any:
+        def asked(name: str) -> Any:
             return Client().post("/api/password-resets", {"username": name}, content_type=JSON)
 
-        self.assertEqual((ask("nobody").status_code, ask("angler").status_code, len(mail.outbox)), (202, 202, 0))
+        self.assertEqual((asked("nobody").status_code, asked("angler").status_code, send_due()), (202, 202, 0))
         kept = self.keep("angler@still.example")
         self.assertEqual(kept.json()["email"], "angler@still.example")
         self.assertEqual(self.keep("no@").status_code, 422)
         self.assertEqual(list(self.keep("thief@still.example", "wrong").json()["fields"]), ["password"])
-        self.assertEqual(ask("angler").content, ask("nobody").content)
+        self.assertEqual(asked("angler").content, asked("nobody").content)
+        self.assertEqual((len(mail.outbox), send_due(), send_due()), (0, 1, 0))
         (sent,) = mail.outbox
         self.assertEqual(sent.to, ["angler@still.example"])
         found = re.search(r"https://club\.example/reset/\S+", str(sent.body))
@@ -153,10 +158,53 @@ class ForgottenPasswordTests(SignedInTests):
             self.assertEqual(self.follow(found[0]), 409)
         self.assertEqual(self.follow(found[0]), 204)
 
+    @override_settings(MAILS=True, RATELIMIT_ENABLE=True)
+    def test_a_name_is_mailed_three_times_an_hour_and_a_mail_that_fails_goes_later(self) -> None:
+        self.keep("angler@still.example")
+        with time_machine.travel(timezone.now(), tick=False):
+            for _ in range(5):
+                asked = Client().post("/api/password-resets", {"username": "ANGLER"}, content_type=JSON)
+                self.assertEqual(asked.status_code, 202)
+        with mock.patch("accounts.resets.send_mail", side_effect=OSError("no line")), self.assertLogs("accounts.resets"):
+            self.assertEqual(send_due(), 0)
+        self.assertEqual((send_due(), len(mail.outbox)), (3, 3))
+
+    def test_with_a_name_and_without_as_much_is_asked_of_the_store(self) -> None:
+        self.keep("angler@still.example")
+        with override_settings(MAILS=True):
+            for name in ("angler", "nobody"):
+                with self.subTest(name), self.assertNumQueries(2):
+                    ask(RequestFactory().post("/"), name)
+
+
+class NameTests(PeopleTestCase):
+    def test_a_twin_of_a_name_cannot_sign_up_and_whoever_writes_it_so_signs_in(self) -> None:
+        sign_up(username="Ärla", password=PASSWORD)
+        for twin in ("ärla", "A\u0308rla", "\uff21\u0308RLA"):
+            with self.subTest(twin), self.assertRaises(Refused) as refused:
+                sign_up(username=twin, password=PASSWORD)
+            self.assertEqual(refused.exception.code, "name_taken")
+        entered = Client().post("/api/session", {"username": "a\u0308rla", "password": PASSWORD}, content_type=JSON)
+        self.assertEqual((entered.status_code, entered.json()["username"]), (200, "Ärla"))
+
+    def test_wrong_tries_count_by_the_network_of_a_home_and_slowly_by_the_name(self) -> None:
+        def tries(address: str, password: str = "wrong") -> int:
+            body = {"username": "angler", "password": password}
+            return Client(REMOTE_ADDR=address).post("/api/session", body, content_type=JSON).status_code
+
+        self.assertEqual([tries(f"2001:db8:1:2::{i:x}") for i in range(8)][-1], 429)
+        self.assertEqual(tries("2001:db8:1:2:ffff::1", PASSWORD), 429)
+        self.assertEqual(tries("2001:db8:1:3::1", PASSWORD), 200)
+        with override_settings(RATELIMIT_ENABLE=True), mock.patch("accounts.services.TRIES_AT_A_NAME", "3/h"):
+            cache.clear()
+            with time_machine.travel(timezone.now(), tick=False):
+                found = [tries(f"198.51.100.{i}") for i in range(5)]
+        self.assertEqual(found, [401, 401, 401, 429, 429])
+
 
 class TokenTests(PeopleTestCase):
     def make(self, **changes: Any) -> str:
-        answer = self.post("/api/tokens", {"name": "A script", "scope": "read", **changes})
+        answer = self.post("/api/tokens", {"password": PASSWORD, "name": "A script", "scope": "read", **changes})
         self.assertEqual(answer.status_code, 201)
         return str(answer.json()["token"])
 
@@ -215,4 +263,28 @@ class TokenTests(PeopleTestCase):
     def test_there_is_room_for_twenty(self) -> None:
         for _ in range(20):
             self.make()
-        self.assertEqual(self.post("/api/tokens", {"name": "More", "scope": "read"}).status_code, 409)
+        self.assertEqual(self.post("/api/tokens", {"password": PASSWORD, "name": "More", "scope": "read"}).status_code, 409)
+
+    def test_a_token_is_made_with_the_password_and_ends_with_it(self) -> None:
+        for body in ({"name": "x", "scope": "read"}, {"name": "x", "scope": "read", "password": "wrong"}):
+            refused = self.post("/api/tokens", body)
+            self.assertEqual((refused.status_code, list(refused.json()["fields"])), (422, ["password"]))
+        said = io.StringIO()
+
+        def forgotten() -> int:
+            call_command("reset_password", "angler", stdout=said)
+            uid, link = said.getvalue().splitlines()[-1].strip().split("/")[-2:]
+            return Client().post(f"/api/password-resets/{uid}/{link}", {"password": NEW}, content_type=JSON).status_code
+
+        def changed() -> int:
+            body = {"password": PASSWORD, "new_password": NEW}
+            return self.client.put("/api/account/password", body, content_type=JSON).status_code
+
+        for ends in (changed, forgotten, lambda: self.client.delete("/api/sign-ins").status_code):
+            self.angler.set_password(PASSWORD)
+            self.angler.save()
+            self.client.force_login(self.angler)
+            script = self.with_token(self.make())
+            self.assertEqual(script.get("/api/days").status_code, 200)
+            self.assertEqual(ends(), 204)
+            self.assertEqual(script.get("/api/days").status_code, 401)

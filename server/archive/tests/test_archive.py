@@ -13,6 +13,7 @@ from typing import Any
 from unittest import mock
 
 import jsonschema_rs
+from common.problems import Refused
 from common.speeds import in_ms
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
@@ -356,6 +357,24 @@ class HostileTests(PeopleTestCase):
         self.assertEqual(self.post(f"{address}/takes", {"mode": "merge"}).status_code, 200)
         self.assertEqual(self.client.get(address).status_code, 404)
 
+    def test_room_that_others_announced_is_not_promised_again_and_each_part_is_looked_at(self) -> None:
+        free = services.LEFT_FREE + 1_000
+        other = self.client_class()
+        other.force_login(self.other)
+        with mock.patch("archive.services.shutil.disk_usage", return_value=mock.Mock(free=free)):
+            mine = self.post("/api/restores", {"size": 700})
+            self.assertEqual(mine.status_code, 201)
+            refused = other.post("/api/restores", {"size": 700}, content_type=JSON)
+            self.assertEqual((refused.status_code, refused.json()["code"]), (507, "disk_full"))
+            # One's own that is announced anew takes the place of the first.
+            self.assertEqual(self.post("/api/restores", {"size": 900}).status_code, 201)
+            self.assertEqual(other.post("/api/restores", {"size": 100}, content_type=JSON).status_code, 201)
+        restore = Restore.objects.get(owner=self.angler)
+        no_more = mock.patch("archive.services.shutil.disk_usage", return_value=mock.Mock(free=services.LEFT_FREE))
+        with no_more, self.assertRaises(Refused) as full:
+            services.add_part(restore, 0, b"x" * 100)
+        self.assertEqual(full.exception.status, 507)
+
     def test_too_large_or_with_no_room_is_refused_at_once(self) -> None:
         self.assertEqual(self.post("/api/restores", {"size": 2_000_000_000}).status_code, 413)
         with mock.patch("archive.services.shutil.disk_usage", return_value=mock.Mock(free=1)):
@@ -373,7 +392,7 @@ class HostileTests(PeopleTestCase):
 class OutTests(PeopleTestCase):
     def test_it_is_downloaded_by_its_owner_and_by_a_script_of_theirs(self) -> None:
         self.log_day()
-        token = self.post("/api/tokens", {"name": "nightly", "scope": "read"}).json()["token"]
+        token = self.post("/api/tokens", {"password": PASSWORD, "name": "nightly", "scope": "read"}).json()["token"]
         for client in (self.client, self.client_class(headers={"authorization": f"Bearer {token}"})):
             answer = client.get("/api/archive.zip")
             self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "application/zip"))

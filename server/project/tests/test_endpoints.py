@@ -270,7 +270,7 @@ class EndpointTableTests(PeopleTestCase):
             "password": {"password": PASSWORD},
             "new password": {"password": PASSWORD, "new_password": "warm-hands-cold-heart-8"},
             "name": {"username": "angler"},
-            "token": {"name": "A script", "scope": "read"},
+            "token": {"password": PASSWORD, "name": "A script", "scope": "read"},
             "water": WATER_BODY,
             "outline": {"geometry": BRENNHOLT_LAKE.geometry()},
             "mark": {"name": "Far bank", "kind_key": "bank", "latitude_deg": 61.2, "longitude_deg": 9.401},

@@ -55,8 +55,8 @@ export function Password() {
         </Button>
         <p role="status" className="text-sm">
           {change.isSuccess
-            ? 'Changed. You are signed out everywhere but here.'
-            : 'Signs you out everywhere but here.'}
+            ? 'Changed. You are signed out everywhere but here, and no token is good any more.'
+            : 'Signs you out everywhere but here, and ends your tokens.'}
         </p>
       </div>
     </form>

@@ -8,6 +8,7 @@ import { Button } from '../ui/Button'
 import { ChoiceField, CONTROL, Field } from '../ui/Field'
 import { Trouble } from '../ui/Notice'
 import { Segments } from '../ui/Segments'
+import { SecretField } from './SecretField'
 
 type Token = Schemas['TokenOut']
 
@@ -25,7 +26,7 @@ export function Tokens() {
       <h2 className="plate text-xl font-bold">For scripts</h2>
       <p>
         A token lets a program of yours ask in your name, without your password. It can never change the
-        account.{' '}
+        account. It ends with your password, or when you sign out everywhere else.{' '}
         <a className="underline" href="/api/docs">
           What can be asked
         </a>
@@ -75,11 +76,13 @@ function NewToken() {
   const [name, setName] = useState('')
   const [scope, setScope] = useState<'read' | 'write'>('read')
   const [days, setDays] = useState('90')
+  const [password, setPassword] = useState('')
   const make = useMutation({
     mutationFn: () =>
-      answer(client.POST('/api/tokens', { body: { name: name.trim(), scope, days: Number(days) } })),
+      answer(client.POST('/api/tokens', { body: { password, name: name.trim(), scope, days: Number(days) } })),
     onSuccess: () => {
       setName('')
+      setPassword('')
       return again('/api/tokens')
     },
   })
@@ -117,6 +120,12 @@ function NewToken() {
         onValueChange={(value) => setScope(value === 'write' ? 'write' : 'read')}
       />
       <ChoiceField label="For" value={days} options={LASTS} onValueChange={setDays} />
+      <SecretField
+        label="Your password"
+        value={password}
+        error={refusal?.at('password')}
+        onValueChange={setPassword}
+      />
       {make.error && Object.keys(refusal?.fields ?? {}).length === 0 && <Trouble error={make.error} />}
       <Button type="submit" disabled={make.isPending}>
         Make a token

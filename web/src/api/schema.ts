@@ -167,7 +167,7 @@ export interface paths {
         get?: never;
         /**
          * Change Password
-         * @description Set another password; every other sign-in ends.
+         * @description Set another password; every other sign-in ends, and every token.
          */
         put: operations["change_password"];
         post?: never;
@@ -213,7 +213,7 @@ export interface paths {
         post?: never;
         /**
          * End Other Sign Ins
-         * @description Sign out everywhere but here.
+         * @description Sign out everywhere but here; tokens end too.
          */
         delete: operations["end_other_sign_ins"];
         options?: never;
@@ -2700,9 +2700,12 @@ export interface components {
         };
         /**
          * TokenIn
-         * @description `read` answers what is asked and changes nothing; `write` keeps the log and the box too.
+         * @description `read` answers what is asked and changes nothing; `write` keeps the log and the box too. With the password: a token
+         *     outlives the device that it is made on.
          */
         TokenIn: {
+            /** Password */
+            password: string;
             /** Name */
             name: string;
             /**
@@ -9101,7 +9104,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description What was given is refused, with the fields at fault. */
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;
