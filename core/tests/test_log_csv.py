@@ -29,6 +29,17 @@ def one(header: str, row: str, mapping: dict[str, int], **how: object) -> object
 
 
 class LookTests(unittest.TestCase):
+    def test_no_notebook_is_as_wide_nor_as_long_as_to_keep_others_waiting(self) -> None:
+        wide = ",".join(f"c{i}" for i in range(501))
+        with self.assertRaisesRegex(BadFile, "501 columns. The most is 500"):
+            look_at_log(f"{wide}\n{wide}\n".encode())
+        days = "\n".join(f"{date.fromordinal(700_000 + i)},Mere" for i in range(5_001))
+        with self.assertRaisesRegex(BadFile, "5001 days. The most is 5000"):
+            read_other_log(f"date,lake\n{days}\n".encode(), {"date": 0, "water": 1})
+        lakes = "\n".join(f"2023-07-14,Mere {i}" for i in range(5_001))
+        with self.assertRaisesRegex(BadFile, "5001 days"):
+            read_other_log(f"date,lake\n{lakes}\n".encode(), {"date": 0, "water": 1})
+
     def test_columns_are_known_by_their_headers_and_units(self) -> None:
         found = look_at_log(NOTEBOOK.encode())
         self.assertEqual([c.guess for c in found.columns], list(MAPPED))

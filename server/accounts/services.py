@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from axes.handlers.proxy import AxesProxyHandler
@@ -11,12 +11,13 @@ from common.problems import Refused
 from common.throttles import often
 from django.contrib.auth import authenticate
 from django.contrib.auth.password_validation import validate_password
+from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
-from accounts.models import Preferences, User, name_key
+from accounts.models import Preferences, SignIn, Token, User, name_key
 from accounts.sign_ins import end
 from accounts.signals import leaving, signed_up
 
@@ -113,3 +114,23 @@ def remove(*, user: User, password: str) -> None:
         end(user.sign_ins.all())
         leaving.send(User, user=user)
         user.delete()
+
+
+def as_they_are_now(people: Mapping[tuple[int, str], str]) -> tuple[int, int]:
+    """After the store went back to a copy, have accounts be as they were until then: who had gone is gone, a password that was
+    changed is changed, and what lets anybody in without one lets nobody in. Return how many of each."""
+    removed = changed = 0
+    with transaction.atomic():
+        Session.objects.all().delete()
+        SignIn.objects.all().delete()
+        Token.objects.all().delete()
+        for user in User.objects.all():
+            password = people.get((user.pk, user.username))
+            if password is None:
+                leaving.send(User, user=user)
+                user.delete()
+                removed += 1
+            elif password != user.password:
+                User.objects.filter(pk=user.pk).update(password=password)
+                changed += 1
+    return removed, changed

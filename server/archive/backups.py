@@ -10,6 +10,7 @@ from contextlib import closing
 from datetime import datetime, timezone
 from pathlib import Path
 
+from common.in_use import alone_with, store_file
 from django.conf import settings
 from django.db import connection
 from django.db.migrations.loader import MigrationLoader
@@ -25,9 +26,10 @@ class NoCopy(Exception):
 
 def store_path() -> Path:
     """Return the file of the store; another kind of store has its own tools."""
-    if connection.vendor != "sqlite":
+    store = store_file()
+    if store is None:
         raise NoCopy("This store is no SQLite file. Copy it with its own tools: see docs/hosting.md.")
-    return Path(connection.settings_dict["NAME"])
+    return store
 
 
 def back_up(folder: Path, now: datetime | None = None) -> Path:
@@ -86,8 +88,16 @@ def too_old(names: Iterable[str]) -> list[str]:
     return [name for name in copies if name not in kept]
 
 
-def bring_back(copy: Path, safe_folder: Path) -> Path:
-    """Put a copy in the place of what the store holds, in one transaction; return where what it held before was copied to."""
+People = dict[tuple[int, str], str]
+"""Who has an account, by number and name, and the digest of the password."""
+
+
+def bring_back(copy: Path, safe_folder: Path) -> tuple[Path, People]:
+    """Put a copy in the place of what the store holds, in one transaction, while nobody works with it; return where what it
+    held before was copied to, and who had an account until then.
+
+    Nothing that is acknowledged meanwhile can be lost: a server is refused the store, or stands in the way.
+    """
     store = store_path()
     if not copy.is_file():
         raise NoCopy(f"There is no copy at {copy}.")
@@ -96,13 +106,26 @@ def bring_back(copy: Path, safe_folder: Path) -> Path:
         _check_known(copy)
     except sqlite3.Error as error:
         raise NoCopy(f"{copy.name} is no copy of a store: {error}") from None
-    before = back_up(safe_folder / "before-restore")
-    try:
-        with closing(_opened(copy)) as source, closing(sqlite3.connect(store, timeout=30.0)) as target:
-            source.backup(target, pages=-1)
-    except sqlite3.Error as error:
-        raise NoCopy(f"The store could not be written: {error}. It holds what it held.") from None
-    return before
+    with alone_with(store) as alone:
+        if not alone:
+            raise NoCopy(
+                "A server works with this store: what is logged meanwhile would be lost. Stop it first:"
+                " systemctl stop 'still-thread@*' still-thread-listener"
+            )
+        before = back_up(safe_folder / "before-restore")
+        people = _people_of(store)
+        try:
+            with closing(_opened(copy)) as source, closing(sqlite3.connect(store, timeout=30.0)) as target:
+                source.backup(target, pages=-1)
+        except sqlite3.Error as error:
+            raise NoCopy(f"The store could not be written: {error}. It holds what it held.") from None
+    return before, people
+
+
+def _people_of(store: Path) -> People:
+    with closing(_opened(store)) as opened:
+        found = opened.execute("SELECT id, username, password FROM accounts_user").fetchall()
+    return {(pk, username): password for pk, username, password in found}
 
 
 def _opened(path: Path) -> sqlite3.Connection:

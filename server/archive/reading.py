@@ -13,16 +13,19 @@ from uuid import UUID
 import orjson
 from common.problems import Refused
 from common.speeds import in_mps
+from common.texts import SAID, may_hold, unstorable
 from pydantic import BaseModel, ValidationError
 
 from archive.shapes import FORMAT, VERSION, BoxRow, DayRow, HeadRow, InstrumentRow, SurveyRow, WaterRow
 
 SPEEDS_IN_MPS_FROM = 2  # the version that names them so
 MOST_FILES = 40_000
-LARGEST_JSON = 48_000_000
+LARGEST_JSON = 48_000_000  # of soundings, or of what an instrument measured
+LARGEST_DAY = 4_000_000
 LARGEST_PHOTO = 3_000_000
 MOST_BYTES = 2_000_000_000
 MOST_TIMES = 200  # JSON packs to a tenth, or a thirtieth; what unpacks to more is made to fill memory
+_LARGEST = {"photos/": LARGEST_PHOTO, "surveys/": LARGEST_JSON, "instruments/": LARGEST_JSON}
 _UID = r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 _NAME = re.compile(
     rf"(archive|box|schema)\.json|README\.txt|(waters|surveys|instruments|days)/({_UID})\.json|photos/({_UID})\.jpg"
@@ -64,12 +67,13 @@ class Archive:
             raise refused("This is no zip file, or a damaged one.") from None
         if len(members) > MOST_FILES:
             raise refused(f"The archive has {len(members)} files. The most is {MOST_FILES}.")
+        self.unpacked_bytes = sum(member.file_size for member in members)
         self._members = {member.filename: member for member in members}
         if len(self._members) != len(members):
             raise refused("The archive has two files of one name.")
         for member in members:
             self._check(member)
-        if sum(member.file_size for member in members) > MOST_BYTES:
+        if self.unpacked_bytes > MOST_BYTES:
             raise refused(f"The archive unpacks to more than {MOST_BYTES // 1_000_000} MB.")
         if "archive.json" not in self._members:
             raise refused("This zip holds no archive.json: it is not an archive of Still Thread.")
@@ -84,9 +88,9 @@ class Archive:
             raise refused(f"{name[:80]!r} does not belong into an archive.")
         if member.flag_bits & 1:
             raise refused("The archive is locked with a password. Unlock it first.")
-        most = LARGEST_PHOTO if name.startswith("photos/") else LARGEST_JSON
+        most = next((most for folder, most in _LARGEST.items() if name.startswith(folder)), LARGEST_DAY)
         if member.file_size > most:
-            raise refused(f"{name} unpacks to {member.file_size // 1_000_000} MB. The most is {most // 1_000_000} MB.")
+            raise refused(f"{name} unpacks to {member.file_size / 1e6:.1f} MB. The most is {most // 1_000_000} MB.")
         if member.file_size > 1_000_000 and member.file_size > MOST_TIMES * max(member.compress_size, 1):
             raise refused(f"{name} unpacks to {member.file_size // max(member.compress_size, 1)} times its size.")
 
@@ -118,10 +122,14 @@ class Archive:
         return head
 
     def _json(self, name: str) -> Any:
+        data = self._bytes(name)
         try:
-            return orjson.loads(self._bytes(name))
+            said = orjson.loads(data)
         except orjson.JSONDecodeError:
             return None
+        if may_hold(data) and unstorable(said) is not None:
+            raise refused(f"{name}: {SAID}")
+        return said
 
     def _of_now(self, name: str) -> Any:
         """Return a file as today's version would have written it."""

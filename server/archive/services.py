@@ -153,6 +153,7 @@ def take(owner: User, restore: Restore, mode: Mode, *, leave_out: bool) -> dict[
     if mode == "replace":
         own_only(owner)
     with _opened(restore) as archive:
+        _check_room(archive.unpacked_bytes)
         found = ArchiveImport(owner, archive, mode, _ticks(restore)).take(leave_out=leave_out).shown()
     drop(restore)
     return found

@@ -5,6 +5,7 @@ What was logged is kept as it was sent: it is checked by the shape it had, and s
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
@@ -51,7 +52,27 @@ MOST_ROWS = 20_000  # of one kind in one file: more is no day's fishing
 MOST_MEASUREMENTS = 400_000
 T = TypeVar("T")
 
-_as_it_is = WrapValidator(lambda value, handler: (handler(value), value)[1])
+
+def _nothing_more(said: Any, read: Any, path: str = "") -> None:
+    """Refuse what is said and not read: a name that nobody knows would be kept for good, however much stands under it."""
+    if isinstance(said, dict) and isinstance(read, dict):
+        for name, value in said.items():
+            if name not in read:
+                raise ValueError(f"nobody knows what {f'{path}.{name}' if path else name} is"[:200])
+            _nothing_more(value, read[name], f"{path}.{name}" if path else name)
+    elif isinstance(said, list) and isinstance(read, list):
+        for i, (one, other) in enumerate(zip(said, read, strict=False)):
+            _nothing_more(one, other, f"{path}.{i}")
+
+
+def _kept_as_said(value: Any, handler: Callable[[Any], Any]) -> Any:
+    read = handler(value)
+    if isinstance(read, BaseModel):
+        _nothing_more(value, read.model_dump())
+    return value
+
+
+_as_it_is = WrapValidator(_kept_as_said)
 Label = Annotated[str, StringConstraints(max_length=80)]
 
 
@@ -346,7 +367,7 @@ class DayRow(TimedRow):
 def _read(conditions: dict[str, Any]) -> None:
     if "water_id" in conditions:
         raise ValueError("conditions name the water by the number that it had on another server")
-    ConditionsIn.model_validate({**conditions, "water_id": 0})
+    _nothing_more(conditions, ConditionsIn.model_validate({**conditions, "water_id": 0}).model_dump())
 
 
 FILES: dict[str, type[BaseModel]] = {

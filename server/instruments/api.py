@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from common.fields import Name
+from common.job_limiter import jobs
 from common.paging import Limit, Offset, page
 from common.problems import Problem
 from django.http import HttpRequest
@@ -162,7 +163,8 @@ def create_nmea_log(request: HttpRequest, file: File[UploadedFile]) -> dict[str,
     """Read a log of NMEA 0183 sentences, at most 10 MB, and return the last value of each kind. Nothing is stored."""
     if (file.size or 0) > NMEA_MOST_BYTES:
         raise BadFile(f"The log is larger than {NMEA_MOST_BYTES // 1_000_000} MB. Split it.", field="log")
-    log = read_nmea_log(file.read())
+    data = file.read()
+    log = jobs.do(person(request).pk, object(), lambda: read_nmea_log(data))
     last = (log.latest(kind) for kind in ("depth", "water", "wind", "position"))
     return {
         "last": [{"kind": one.kind, "a": one.a, "b": one.b} for one in last if one],

@@ -20,6 +20,8 @@ THREADS = 24
 MOST_CONNECTIONS = 1000
 SILENT_S = 20
 LARGEST_BODY = 26_000_000
+_in_use: list[object] = []
+"""Held for as long as the process runs."""
 
 
 def options() -> dict[str, Any]:
@@ -45,12 +47,21 @@ def options() -> dict[str, Any]:
     }
 
 
-def main() -> None:
-    from accounts.resets import keep_sending
-    from project.wsgi import application
+def _beside() -> None:
+    """Begin what goes on beside the answers."""
+    from common.in_use import work_with_store
 
+    from accounts.resets import keep_sending
+
+    _in_use.append(work_with_store())
     if settings.MAILS:
         keep_sending()
+
+
+def main() -> None:
+    from project.wsgi import application  # settings and applications are there from here on
+
+    _beside()
     # Many threads that plan would else keep a short request waiting for 5 ms at every step.
     sys.setswitchinterval(0.001)
     # What is loaded by now stays: looked through again by every collection, it cost a chart of a long log half as much again.

@@ -236,8 +236,10 @@ def create_chart_file(
 @router.get("/waters/{water_id}/chart.geojson", operation_id="export_chart", response={200: None, 404: Problem})
 def export_chart(request: HttpRequest, water_id: int) -> HttpResponse:
     """Save the chart as GeoJSON: outline, marks and every sounding."""
-    water = water_of(person(request), water_id)
-    return _download(geojson_of(water), "application/geo+json", "chart.geojson")
+    owner = person(request)
+    water = water_of(owner, water_id)
+    data = jobs.do(owner.pk, ("chart.geojson", water_id), lambda: geojson_of(water))
+    return _download(data, "application/geo+json", "chart.geojson")
 
 
 @router.get("/waters/{water_id}/marks.gpx", operation_id="export_marks", response={200: None, 404: Problem})
@@ -300,7 +302,9 @@ def delete_mark(request: HttpRequest, water_id: int, mark_id: int) -> Status[Non
 @router.post("/waters/{water_id}/shores", operation_id="create_shores", response={200: ShoresOut, **REFUSALS})
 def create_shores(request: HttpRequest, water_id: int, payload: WindIn) -> dict[str, Any]:
     """Show how a wind meets the shore all round."""
-    return {"shores": shores(water_of(person(request), water_id), Wind(payload.wind_speed_mps, payload.wind_from_deg))}
+    owner = person(request)
+    water, wind = water_of(owner, water_id), Wind(payload.wind_speed_mps, payload.wind_from_deg)
+    return {"shores": jobs.do(owner.pk, ("shores", water_id, wind), lambda: shores(water, wind))}
 
 
 @router.post("/waters/{water_id}/standings", operation_id="create_standing", response={200: StandingOut, **REFUSALS})

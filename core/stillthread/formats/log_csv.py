@@ -19,6 +19,7 @@ from stillthread.ranges import DEPTH_M, FISH_LENGTH_M, FISH_WEIGHT_KG, WATER_C, 
 MOST_BYTES = 2_000_000  # ours: a bound
 MOST_ROWS = 20_000  # ours: a bound
 MOST_FISH = 500  # ours: a bound
+MOST_COLUMNS, MOST_DAYS = 500, 5_000  # ours: bounds; no notebook is as wide, and nobody fished more in a lifetime
 EARLIEST = 1900  # ours: a year before is a slip of the pen
 
 
@@ -180,6 +181,9 @@ def read_other_log(
             good.append(_row(line, cells, mapping, units, day_first))
         except _NoRow as why:
             bad.append((line, str(why)))
+    days = len({(row.on, row.water.casefold()) for row in good})
+    if days > MOST_DAYS:
+        raise BadFile(f"The file has {days} days. The most is {MOST_DAYS}: split it by years.", field="file")
     return good, bad
 
 
@@ -188,6 +192,9 @@ def _table(data: bytes) -> list[tuple[int, list[str]]]:
     found = rows(text, MOST_ROWS, "file", "A log has a date at least, and something beside it.", "Split it by years.")
     if len(found) < 2:
         raise BadFile("The file has a header and no rows.", field="file")
+    wide = max(len(cells) for _, cells in found)
+    if wide > MOST_COLUMNS:
+        raise BadFile(f"The file has {wide} columns. The most is {MOST_COLUMNS}.", field="file")
     return found
 
 

@@ -235,7 +235,7 @@ class HostileTests(PeopleTestCase):
 
     def test_a_bomb_is_refused_before_it_is_unpacked(self) -> None:
         def add(files: dict[str, bytes]) -> None:
-            files[f"days/{self.presentation_id}.json"] = b"0" * 45_000_000
+            files[f"surveys/{self.presentation_id}.json"] = b"0" * 45_000_000
 
         bomb = changed(self.file, add)
         tracemalloc.start()
@@ -248,6 +248,40 @@ class HostileTests(PeopleTestCase):
         at = liar.rindex(b"PK\x01\x02")
         liar[at + 24 : at + 28] = (3).to_bytes(4, "little")
         self.assert_refused(bytes(liar))
+
+    def test_a_day_is_no_larger_than_days_are_and_holds_nothing_that_nobody_knows(self) -> None:
+        def swell(day: dict[str, Any]) -> None:
+            day["changes"] = [{} for _ in range(2_000_000)]
+
+        self.assert_refused(self.day_changed(swell), "The most is 4 MB")
+        for where, name in (
+            (lambda day: day["conditions"], "junk"),
+            (lambda day: day["conditions"]["readings"][0], "readings.0.junk"),
+            (lambda day: day["presentations"][0]["conditions"], "junk"),
+            (lambda day: day["presentations"][0]["action"], "junk"),
+            (lambda day: day["presentations"][0]["line"], "junk"),
+            (lambda day: day["presentations"][0]["flies"][0]["fly"], "fly.junk"),
+        ):
+
+            def add(day: dict[str, Any], where: Callable[[dict[str, Any]], Any] = where) -> None:
+                where(day)["junk"] = ["x" * 100] * 100
+
+            with self.subTest(name):
+                found = self.send(self.day_changed(add), "replace", path="looks").json()
+                self.assertEqual(found["refused"], 1)
+                self.assertIn(f"nobody knows what {name} is", found["faults"][0]["why"])
+
+    def test_a_text_that_no_store_can_hold_is_refused_with_its_file(self) -> None:
+        def add(day: dict[str, Any]) -> None:
+            day["notes"] = "a\x00b"
+
+        self.assert_refused(self.day_changed(add), f"days/{self.day_id}.json", "can't be stored")
+
+    def test_what_it_unpacks_to_has_to_have_room(self) -> None:
+        free = services.LEFT_FREE + len(self.file.getvalue()) + 10
+        with mock.patch("archive.services.shutil.disk_usage", return_value=mock.Mock(free=free)):
+            refused = self.send(self.file.getvalue(), "replace", path="takes")
+        self.assertEqual((refused.status_code, refused.json()["code"]), (507, "disk_full"))
 
     def test_paths_links_and_strangers(self) -> None:
         for name in ("../../etc/cron.d/x", "/etc/passwd", "days/../archive.json", "photos/evil.php", "C:\\x.json", "days/"):

@@ -11,16 +11,19 @@ from datetime import datetime, timedelta, timezone
 from pathlib import Path
 from unittest import mock, skipUnless
 
+from common.in_use import work_with_store
 from django.core.management import CommandError, call_command
 from django.db import connection, connections
-from django.test import SimpleTestCase, TransactionTestCase, override_settings
+from django.test import Client, SimpleTestCase, TransactionTestCase, override_settings
 
-from accounts.services import sign_up
+from accounts.models import User
+from accounts.services import change_password, remove, sign_up
+from accounts.tokens import make
 from archive.backups import back_up, too_old
 from archive.exporting import write_archive
 from archive.tests.accounts import fill, unpacked
 from days.models import Day
-from project.tests.people import PASSWORD
+from project.tests.people import JSON, PASSWORD
 from waters.models import Mark, Water
 
 NOW = datetime(2026, 7, 14, 3, tzinfo=timezone.utc)
@@ -84,6 +87,40 @@ class BackupTests(TransactionTestCase):
         self.assertEqual(self.archive(), before)
         (safe,) = (self.folder / "before-restore").glob("*.sqlite3")
         self.assertEqual(counted(safe, "days_day"), 0)
+
+    def test_while_a_server_works_with_it_nothing_is_brought_back_and_how_to_stop_it_is_said(self) -> None:
+        copy = back_up(self.folder, NOW)
+        Day.objects.all().delete()
+        working = work_with_store()
+        assert working is not None
+        with working, self.assertRaisesMessage(CommandError, "systemctl stop"):
+            call_command("restore", str(copy))
+        self.assertEqual(Day.objects.count(), 0)
+        call_command("restore", str(copy), stdout=io.StringIO())
+        self.assertGreater(Day.objects.count(), 0)
+
+    def test_what_was_ended_changed_or_removed_since_the_copy_stays_so(self) -> None:
+        gone, changes = sign_up(username="gone", password=PASSWORD), sign_up(username="changes", password=PASSWORD)
+        fill(gone, 5, least_days=1)
+        signed_in = Client()
+        signed_in.force_login(self.angler)
+        _, token = make(owner=self.angler, name="script", scope="read", days=9)
+        script = Client(headers={"authorization": f"Bearer {token}"})
+        self.assertEqual((signed_in.get("/api/days").status_code, script.get("/api/days").status_code), (200, 200))
+        copy = back_up(self.folder, NOW)
+        remove(user=gone, password=PASSWORD)
+        change_password(user=changes, password=PASSWORD, new_password="another-one-entirely-7")
+        said = io.StringIO()
+        call_command("restore", str(copy), stdout=said)
+        self.assertIn("Accounts removed since stay so: 1; passwords changed since stay so: 1", said.getvalue())
+        self.assertEqual((signed_in.get("/api/days").status_code, script.get("/api/days").status_code), (401, 401))
+        self.assertEqual(set(User.objects.values_list("username", flat=True)), {"angler", "changes"})
+        self.assertFalse(Day.objects.exclude(owner=self.angler).exists())
+        entered = [
+            Client().post("/api/session", {"username": "changes", "password": password}, content_type=JSON).status_code
+            for password in (PASSWORD, "another-one-entirely-7")
+        ]
+        self.assertEqual(entered, [401, 200])
 
     def test_what_is_no_copy_a_damaged_one_and_one_of_a_newer_version_change_nothing(self) -> None:
         before = self.archive()

@@ -32,6 +32,29 @@ class HostileTests(PeopleTestCase):
         self.assertEqual(set(told), {"code", "detail", "fields"})
         self.assertNotIn("Traceback", told["detail"])
 
+    def test_a_text_that_no_store_can_hold_is_refused_at_every_door_and_one_that_only_looks_so_is_not(self) -> None:
+        day = conditions(self.water)
+        bodies: tuple[tuple[str, str, Any], ...] = (
+            ("/api/flies", '{"name": "a\\u0000b", "hook_size": 12}', "name"),
+            ("/api/flies", '{"name": "a\\ud800b", "hook_size": 12}', "name"),
+            ("/api/other-logs/looks", '{"text": "date,lake\\n1,\\u0000"}', "text"),
+            ("/api/session", '{"username": "a\\u0000", "password": "x"}', "username"),
+            ("/api/flies", '{"a\\u0000": 1}', None),
+        )
+        for path, body, field in bodies:
+            with self.subTest(path, body=body):
+                answer = self.client.post(path, body, content_type=JSON)
+                self.assert_problem(answer, 422)
+                self.assertEqual(
+                    (answer.json()["code"], list(answer.json()["fields"])), ("unstorable_text", [field] if field else [])
+                )
+        for path in ("/api/days?text=a%00b", "/api/days/%00"):
+            self.assert_problem(self.client.get(path), 422)
+        good = '{"name": "a\\\\u0000 pair \\ud83d\\udc1f", "hook_size": 12}'
+        made = self.client.post("/api/flies", good, content_type=JSON)
+        self.assertEqual((made.status_code, made.json()["name"]), (201, "a\\u0000 pair \U0001f41f"))
+        self.assertEqual(self.post("/api/pictures", day).status_code, 200)
+
     def test_outlines_that_are_none(self) -> None:
         square = [[[9.4, 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]
         outlines: tuple[dict[str, Any], ...] = (

@@ -79,7 +79,9 @@ function NewToken() {
   const [password, setPassword] = useState('')
   const make = useMutation({
     mutationFn: () =>
-      answer(client.POST('/api/tokens', { body: { password, name: name.trim(), scope, days: Number(days) } })),
+      answer(
+        client.POST('/api/tokens', { body: { password, name: name.trim(), scope, days: Number(days) } }),
+      ),
     onSuccess: () => {
       setName('')
       setPassword('')

@@ -11,7 +11,7 @@ interface Sent {
 }
 
 /** A server that answers so, one after the other; then nobody is there. */
-function server(...answers: (Response | 'gone')[]): Sent[] {
+function server(...answers: (Response | 'gone' | 'stored')[]): Sent[] {
   const sent: Sent[] = []
   vi.stubGlobal(
     'fetch',
@@ -25,13 +25,16 @@ function server(...answers: (Response | 'gone')[]): Sent[] {
         headers,
         body: body === undefined ? undefined : (JSON.parse(body) as unknown),
       })
-      return Promise.resolve(answer)
+      // What is stored is told with its id, as the server does.
+      return Promise.resolve(
+        answer === 'stored' ? Response.json({ id: path.split('/').at(-1) }, { status: 201 }) : answer,
+      )
     },
   )
   return sent
 }
 
-const ok = () => Response.json({})
+const ok = () => 'stored' as const
 const refused = (status: number, code = 'invalid', detail = 'Not so.', more: Record<string, string> = {}) =>
   Response.json({ code, detail, fields: {} }, { status, headers: more })
 
@@ -46,7 +49,7 @@ async function opened() {
   const waits = () => store.outbox.toArray()
   const entry = (n: number, username = 'angler') =>
     queue({ username, method: 'PUT', path: `/api/days/d/entries/${n}`, body: { n } })
-  return { store, flush, entry, waits }
+  return { store, flush, entry, waits, queue }
 }
 
 describe('the outbox', () => {
@@ -107,6 +110,55 @@ describe('the outbox', () => {
       expect(await box.waits()).toMatchObject([{ body: { n: 1 }, refused: 'Not so.' }])
     },
   )
+
+  it.each([
+    [
+      'a portal’s page',
+      () => new Response('<html>Welcome</html>', { headers: { 'Content-Type': 'text/html' } }),
+    ],
+    ['JSON that is not ours', () => Response.json({ ok: true })],
+    ['what was stored of another', () => Response.json({ id: '77' })],
+    ['nothing at all', () => new Response(null, { status: 204 })],
+  ])('keeps what %s answers with "well"', async (_, answer) => {
+    server(answer())
+    await box.entry(1)
+    await box.flush('angler')
+    expect(await box.waits()).toMatchObject([{ body: { n: 1 }, refused: null }])
+  })
+
+  it('lets an undone entry go only where the server says that it was our server', async () => {
+    const gone = (headers: Record<string, string>) => new Response(null, { status: 204, headers })
+    await box.queue({ username: 'angler', method: 'DELETE', path: '/api/days/d/entries/1', body: null })
+    server(gone({}))
+    await box.flush('angler')
+    expect(await box.waits()).toHaveLength(1)
+    server(gone({ 'X-Request-ID': 'a1' }))
+    await box.flush('angler')
+    expect(await box.waits()).toEqual([])
+  })
+
+  it('sets aside what the server failed at five times, shows it, and sends the rest', async () => {
+    await box.entry(1)
+    await box.entry(2)
+    for (let n = 0; n < 4; n += 1) {
+      server(refused(500, 'server'))
+      await box.flush('angler')
+    }
+    expect((await box.waits()).map(({ refused: why }) => why)).toEqual([null, null])
+    const sent = server(refused(500, 'server'), ok())
+    await box.flush('angler')
+    expect(sent.map(({ body }) => body)).toEqual([{ n: 1 }, { n: 2 }])
+    const rows = await box.waits()
+    expect(rows).toMatchObject([{ body: { n: 1 }, failed: 5 }])
+    expect(rows[0]?.refused).toContain('failed at this 5 times')
+  })
+})
+
+describe('what the outbox keeps', () => {
+  let box: Awaited<ReturnType<typeof opened>>
+  beforeEach(async () => {
+    box = await opened()
+  })
 
   it('waits for its own angler and sends nothing of another’s', async () => {
     const sent = server(ok(), ok())

@@ -4,6 +4,8 @@ import { resting, send, type Held } from './sender'
 import { shared } from './shared'
 import { store, type Outgoing } from './store'
 
+const FAILS = 5
+
 let sending: Promise<void> | null = null
 const held = shared<Held | null>(null)
 export const useHeld = held.use
@@ -30,6 +32,11 @@ async function sendAll(username: string): Promise<void> {
     }
     const outcome = await send(next, () => void flush(username))
     if ('waits' in outcome) {
+      const failed = (next.failed ?? 0) + (outcome.failed ? 1 : 0)
+      // What the server fails at again and again keeps the rest waiting no longer.
+      const refused = failed >= FAILS ? `The server failed at this ${FAILS} times. Tell its keeper.` : null
+      if (outcome.failed) await store.outbox.update(next.seq, { failed, refused })
+      if (refused) continue
       held.set(outcome.waits)
       return
     }
@@ -40,7 +47,7 @@ async function sendAll(username: string): Promise<void> {
 
 /** Try once more what was refused. */
 export async function tryAgain(row: Outgoing): Promise<void> {
-  await store.outbox.update(row.seq, { refused: null })
+  await store.outbox.update(row.seq, { refused: null, failed: 0 })
   await flush(row.username)
 }
 

@@ -6,7 +6,7 @@ import { shared } from './shared'
 /** Why what waits is not on its way: no connection or an unwell server, nobody signed in, or another person. */
 export type Held = 'unreached' | 'signed-out' | 'another'
 /** What came of it: it is there, it has to wait, or the server will not have it. */
-export type Outcome = { sent: true } | { waits: Held } | { refused: string }
+export type Outcome = { sent: true } | { waits: Held; failed?: boolean } | { refused: string }
 
 export interface Letter {
   username: string
@@ -52,13 +52,24 @@ export async function send(letter: Letter, again: () => void): Promise<Outcome> 
     return { waits: 'unreached' }
   }
   noteClock(response)
-  if (response.ok) return { sent: true }
+  if (response.ok) return (await isOurs(response, letter)) ? { sent: true } : { waits: 'unreached' }
   const problem = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
   if (response.status === 401) return { waits: 'signed-out' }
   if (problem?.code === 'another_person') return { waits: 'another' }
   restAsAsked(response, again)
+  if (response.status === 500 && problem?.code === 'server') return { waits: 'unreached', failed: true }
   if (LATER.includes(response.status) || response.status >= 500) return { waits: 'unreached' }
   return { refused: problem?.detail ?? `Refused (${response.status}).` }
+}
+
+/** Whether it is our server that took it: the page of a portal answers anything with "well", and has stored nothing. */
+async function isOurs(response: Response, { path, method }: Letter): Promise<boolean> {
+  if (method === 'DELETE') return response.headers.has('X-Request-ID')
+  const stored = (await response.json().catch(() => null)) as { id?: unknown } | null
+  if (stored === null || typeof stored !== 'object') return false
+  // A photo and the preferences have no id of their own.
+  if (stored.id === undefined) return response.headers.has('X-Request-ID')
+  return typeof stored.id === 'string' && path.includes(stored.id)
 }
 
 /** What the device's clocks said as it was written, and say now: the server puts its time right by them. */

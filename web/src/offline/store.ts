@@ -170,6 +170,8 @@ export interface Outgoing {
   written?: Moment
   /** Why the server will not take it; kept for the angler to see. */
   refused: string | null
+  /** How often the server failed at it. */
+  failed?: number
 }
 
 /** An answer of the server, by its question. */

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from accounts.services import as_they_are_now
 from archive.backups import NoCopy, bring_back
 
 
@@ -20,8 +21,13 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, copy: Path, **options: Any) -> None:
         try:
-            before = bring_back(copy, Path(settings.BACKUP_DIR))
+            before, people = bring_back(copy, Path(settings.BACKUP_DIR))
         except NoCopy as why:
             raise CommandError(str(why)) from None
         call_command("migrate", verbosity=0)
-        self.stdout.write(f"The store holds what {copy.name} holds. What it held before: {before}")
+        removed, changed = as_they_are_now(people)
+        self.stdout.write(
+            f"The store holds what {copy.name} holds. What it held before: {before}\n"
+            f"Everybody is signed out and no token is good. Accounts removed since stay so: {removed};"
+            f" passwords changed since stay so: {changed}"
+        )

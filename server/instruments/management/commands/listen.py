@@ -9,6 +9,7 @@ import threading
 from pathlib import Path
 from typing import Any
 
+from common.in_use import work_with_store
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError, close_old_connections
@@ -32,7 +33,12 @@ class Command(BaseCommand):
                 fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             except BlockingIOError:
                 raise CommandError("Another process listens already.") from None
-            self._listen()
+            in_use = work_with_store()
+            try:
+                self._listen()
+            finally:
+                if in_use is not None:
+                    in_use.close()
 
     def _listen(self) -> None:
         stop = threading.Event()
