@@ -317,6 +317,9 @@ def _page(told: Told, days: int) -> list[str]:
         "",
         *_particles(),
         "",
+        "In the plan's own table a step (a fly on a seat, a few seconds of count) is no way of its own, so that every change"
+        " there is a new rig: on the water steps are thought of as well, and cost little.",
+        "",
         '"stay" fishes the plan\'s first all day. On days at an "eighth" the plan itself expects few fish, as in cold water.',
         "",
         "Read it with this in mind: rates and competition of flies are those that the belief assumes. The clairvoyant fishes"

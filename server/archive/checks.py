@@ -13,7 +13,7 @@ from archive.backups import copy_is_late, newest_copy_h
 
 
 @register(deploy=True)
-def last_nights_copy(app_configs: Any, **_: Any) -> list[Remark]:
+def last_nights_copy(**_: Any) -> list[Remark]:
     """Say whether last night's copy is there."""
     old_h = newest_copy_h(Path(settings.BACKUP_DIR))
     if not copy_is_late(old_h):

@@ -74,14 +74,14 @@ class ObservingTests(PeopleTestCase):
                 self.assertEqual(self.client.get("/api/health", secure=True).json(), {"state": "well"})
                 deep.assert_not_called()
             self.assertEqual(self.client.get("/api/health", headers=keeper, secure=True).json()["state"], "copy_old")
-            self.assertEqual([one.id for one in last_nights_copy(None)], ["archive.W001"])
+            self.assertEqual([one.id for one in last_nights_copy()], ["archive.W001"])
             for hours, state in ((40, "copy_old"), (2, "well")):
                 at = datetime.now(timezone.utc) - timedelta(hours=hours)
                 (Path(folder) / f"still-thread-{at:%Y%m%dT%H%M%SZ}.sqlite3").touch()
                 told = self.client.get("/api/health", headers=keeper, secure=True).json()
                 self.assertEqual(told["state"], state)
                 self.assertAlmostEqual(told["newest_copy_h"], hours, delta=0.2)
-            self.assertEqual(last_nights_copy(None), [])
+            self.assertEqual(last_nights_copy(), [])
 
     def test_what_the_api_answers_is_kept_by_nobody_on_the_way(self) -> None:
         for path in ("/api/days", "/api/waters", "/api/session", "/api/no-such-thing", "/api/health"):
