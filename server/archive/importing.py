@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections import Counter
 from collections.abc import Callable, Iterable
+from contextlib import nullcontext
 from dataclasses import asdict, dataclass, field
 from typing import Any, Literal, TypeVar
 from uuid import UUID
@@ -23,6 +24,7 @@ from advice.payloads import rig_of
 from archive.exporting import BOX, FIELDS, Row, day_row, instrument_row, plain, water_row
 from archive.reading import Archive, Came, Fault
 from archive.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
+from archive.staging import hand_over, stage
 from box.models import Line, Owned
 from box.services import core_box_fly, core_leader, core_line
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
@@ -78,6 +80,9 @@ class ArchiveImport:
     def __init__(self, owner: User, archive: Archive, mode: Mode, tick: Callable[[int, int], None] = lambda *_: None) -> None:
         self.owner, self.archive, self.mode, self._tick = owner, archive, mode, tick
         self.store = False
+        # Whose new rows are until all of them are here, and what belongs to rows that are here already and waits for that.
+        self._to = owner
+        self._late: list[Callable[[], object]] = []
         self.found = Found(archive.head.username, archive.head.written_at.isoformat())
         self._waters: dict[UUID, Water | None] = {}
         self._done, self._of = 0, archive.files()
@@ -90,21 +95,46 @@ class ArchiveImport:
         return self.found
 
     def take(self, *, leave_out: bool) -> Found:
-        """Store all of it in one transaction, but for what is refused where that may be left out; or nothing."""
+        """Store all of it, but for what is refused where that may be left out; or nothing. Nobody sees a part of it.
+
+        What is added comes in file by file, each in a short transaction, so that nobody's log waits for it, and is nobody's
+        until the last step makes all of it the owner's. What replaces has the ids of what goes: that is one transaction.
+        """
         self.store = True
         try:
-            with transaction.atomic():
-                if self.mode == "replace":
+            if self.mode == "replace":
+                with transaction.atomic():
                     self._clear()
-                self._all()
-                if self.found.refused and not leave_out:
-                    text = f"{self.found.refused} rows can't be taken. Leave them out, or take nothing."
-                    raise Refused(409, "rows_refused", text)
+                    self._all()
+                    self._check_refused(leave_out)
+            else:
+                self._added(leave_out)
         except IntegrityError:
             raise Refused(
                 422, "bad_archive", "The archive holds two of what there can be one of. Nothing was stored."
             ) from None
         return self.found
+
+    def _added(self, leave_out: bool) -> None:
+        with stage() as self._to:
+            self._all()
+            self._check_refused(leave_out)
+            with transaction.atomic():
+                for write in self._late:
+                    write()
+                hand_over(self._to, self.owner)
+
+    def _check_refused(self, leave_out: bool) -> None:
+        if self.found.refused and not leave_out:
+            text = f"{self.found.refused} rows can't be taken. Leave them out, or take nothing."
+            raise Refused(409, "rows_refused", text)
+
+    def _write(self, here: object | None, write: Callable[[], object]) -> None:
+        """Write now what is new, and with all the rest what belongs to something that is here."""
+        if here is not None and self._to is not self.owner:
+            self._late.append(write)
+        else:
+            write()
 
     def _clear(self) -> None:
         Day.objects.filter(owner=self.owner).delete()
@@ -117,7 +147,8 @@ class ArchiveImport:
         Preferences.objects.update_or_create(user=self.owner, defaults=dict(told))
 
     def _all(self) -> None:
-        self._box()
+        with transaction.atomic() if self.store else nullcontext():
+            self._box()
         self._each(self.archive.waters(), self._water)
         self._each(self.archive.surveys(), self._survey)
         self._each(self.archive.instruments(), self._instrument)
@@ -131,7 +162,8 @@ class ArchiveImport:
                 self.found.refuse(came.faults)
                 continue
             try:
-                take(came.row, came.said)
+                with transaction.atomic() if self.store else nullcontext():
+                    take(came.row, came.said)
             except StillthreadError as error:
                 self.found.refuse([Fault(came.file, error.field or "", error.message)])
             except Refused as error:
@@ -155,7 +187,7 @@ class ArchiveImport:
         here: Water | None = self._here(mine, uid=row.uid) or self._here(mine, name=row.name)
         if here is None:
             self.found.new["waters"] += 1
-            self._waters[row.uid] = Water.objects.create(owner=self.owner, **values) if self.store else None
+            self._waters[row.uid] = Water.objects.create(owner=self._to, **values) if self.store else None
         else:
             kind = self.found.same if _same(water_row(here), said) else self.found.differs
             kind["waters"] += 1
@@ -169,7 +201,8 @@ class ArchiveImport:
         self.found.new["marks"] += len(marks)
         self.found.same["marks"] += len(row.marks) - len(marks)
         if self.store and water is not None:
-            Mark.objects.bulk_create(Mark(water=water, **_values(one, Mark)) for one in marks)
+            new = [Mark(water=water, **_values(one, Mark)) for one in marks]
+            self._write(here, lambda: Mark.objects.bulk_create(new))
 
     def _survey(self, row: SurveyRow, said: Row) -> None:
         if row.water not in self._waters:
@@ -184,8 +217,13 @@ class ArchiveImport:
         if self.store:
             assert water is not None
             count, points = packed(row.points)
-            Survey.objects.create(water=water, uid=row.uid, name=row.name, made_at=row.made_at, count=count, points=points)
-            DepthMap.objects.filter(water=water).delete()  # drawn anew when it is next looked at
+            survey = Survey(water=water, uid=row.uid, name=row.name, made_at=row.made_at, count=count, points=points)
+
+            def write() -> None:
+                survey.save(force_insert=True)
+                DepthMap.objects.filter(water=water).delete()  # drawn anew when it is next looked at
+
+            self._write(water if water.owner_id == self.owner.pk else None, write)
 
     # The box
 
@@ -211,7 +249,7 @@ class ArchiveImport:
                 here = by_uid.get(row.uid) or alike.get(_content(values))
                 if here is None:
                     self.found.new["box"] += 1
-                    here = kind._default_manager.create(owner=self.owner, **values) if self.store else None
+                    here = kind._default_manager.create(owner=self._to, **values) if self.store else None
                 else:
                     same = _content(plain(here)) == _content(values)
                     (self.found.same if same else self.found.differs)["box"] += 1
@@ -231,7 +269,8 @@ class ArchiveImport:
         self.found.new["trials"] += len(new)
         if self.store and new:
             assert isinstance(line, Line)
-            Trial.objects.bulk_create(Trial(line=line, **one.model_dump()) for one in new)
+            made = [Trial(line=line, **one.model_dump()) for one in new]
+            self._write(line if line.owner_id == self.owner.pk else None, lambda: Trial.objects.bulk_create(made))
 
     def _mine_to_go(self, owner_id: int) -> bool:
         """Return whether a row is here only until it is replaced."""
@@ -248,7 +287,12 @@ class ArchiveImport:
             return
         self.found.new["instruments"] += 1
         if self.store:
-            made = Instrument.objects.create(owner=self.owner, **_values(row, Instrument))
+            made = Instrument(owner=self._to, **_values(row, Instrument))
+            if made.on and self._to is not self.owner:
+                # Nobody listens to it before it is somebody's.
+                made.on = False
+                self._late.append(lambda: Instrument.objects.filter(pk=made.pk).update(on=True))
+            made.save(force_insert=True)
             rows = (Measurement(instrument=made, at=one.at, kind=one.kind, a=one.a, b=one.b) for one in row.measurements)
             Measurement.objects.bulk_create(rows, batch_size=2000)
 
@@ -321,23 +365,30 @@ class ArchiveImport:
         water = self._waters[row.water]
         assert water is not None
         day = here or Day.objects.create(
-            owner=self.owner, water=water, conditions=_there(row.conditions, water), **_values(row, Day)
+            owner=self._to, water=water, conditions=_there(row.conditions, water), **_values(row, Day)
         )
-        Presentation.objects.bulk_create(
-            Presentation(day=day, conditions=_there(one.conditions, day.water), **_values(one, Presentation)) for one in fished
-        )
-        Entry.objects.bulk_create(
-            (Entry(presentation_id=one.id, **_values(entry, Entry)) for one, entry in new), batch_size=500
-        )
-        Catch.objects.bulk_create(Catch(day=day, **_values(one, Catch)) for one in catches)
-        Photo.objects.bulk_create(pictures)
-        Change.objects.bulk_create(
+        changes = [
             Change(day=day, entry_id=one.entry, uid=one.uid, at=one.at, before=one.before, after=one.after)
             for one in row.changes
             if one.uid not in known_changes
-        )
-        if here and (fished or new or catches):
-            Day.objects.filter(pk=here.pk).update(tallied=False)
+        ]
+
+        def write() -> None:
+            Presentation.objects.bulk_create(
+                Presentation(day=day, conditions=_there(one.conditions, day.water), **_values(one, Presentation))
+                for one in fished
+            )
+            Entry.objects.bulk_create(
+                (Entry(presentation_id=one.id, **_values(entry, Entry)) for one, entry in new), batch_size=500
+            )
+            Catch.objects.bulk_create(Catch(day=day, **_values(one, Catch)) for one in catches)
+            Photo.objects.bulk_create(pictures)
+            Change.objects.bulk_create(changes)
+            if here and (fished or new or catches):
+                Day.objects.filter(pk=here.pk).update(tallied=False)
+
+        if here is None or fished or new or catches or pictures or changes:
+            self._write(here, write)
 
     def _pictures(self, row: DayRow, entries: list[EntryRow]) -> list[Photo]:
         """Return the pictures of these entries as they are to be kept; what is no picture is refused, the day is not."""

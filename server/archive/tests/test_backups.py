@@ -101,7 +101,7 @@ class BackupTests(TransactionTestCase):
 
     def test_what_was_ended_changed_or_removed_since_the_copy_stays_so(self) -> None:
         gone, changes = sign_up(username="gone", password=PASSWORD), sign_up(username="changes", password=PASSWORD)
-        fill(gone, 5, least_days=1)
+        fill(gone, 6, least_days=1)
         signed_in = Client()
         signed_in.force_login(self.angler)
         _, token = make(owner=self.angler, name="script", scope="read", days=9)

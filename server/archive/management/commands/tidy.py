@@ -11,7 +11,7 @@ from django.core.management.base import BaseCommand
 from django.utils import timezone
 
 from accounts import sign_ins
-from archive import services
+from archive import services, staging
 
 
 class Command(BaseCommand):
@@ -22,4 +22,5 @@ class Command(BaseCommand):
         before = timezone.now() - settings.AXES_COOLOFF_TIME
         AccessAttempt.objects.filter(attempt_time__lt=before).delete()
         AccessLog.objects.all().delete()  # of before they were no longer kept
-        self.stdout.write(f"{sign_ins.tidy()} sign-ins and {services.tidy()} archives let go")
+        gone = services.tidy() + staging.sweep()
+        self.stdout.write(f"{sign_ins.tidy()} sign-ins and {gone} archives let go")
