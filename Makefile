@@ -12,7 +12,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak chaos screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -125,6 +125,9 @@ lookback: .venv/test ## hold what is learnt from a log against seasons whose tru
 soak: .venv/test web/dist/index.html ## try to lose an entry and to starve somebody, and write docs/reliability.md
 	@scripts/need-chromium
 	@$(LOCAL) $(SCRIPT) scripts/soak.py
+
+chaos: .venv/test ## break what can break between a device and the store, and hold the store to a model of the log
+	@$(LOCAL) $(SCRIPT) scripts/chaos.py
 
 screenshots: .venv/test web/dist/index.html ## draw docs/screenshots from the demo season
 	@scripts/need-chromium

@@ -57,6 +57,10 @@ class Server:
         subprocess.run([sys.executable, "manage.py", "migrate", "-v0"], cwd=SERVER, env=self.environment, check=True)
         self.start()
 
+    def beside(self) -> Server:
+        """Start another process on the same store."""
+        return Server(self.store.parent)
+
     def start(self) -> None:
         self.process = subprocess.Popen([sys.executable, "-m", "project.serve"], cwd=SERVER, env=self.environment)
         end = time.monotonic() + 60.0
@@ -81,6 +85,7 @@ class Person:
     def __init__(self, server: Server, name: str, *, day: bool = True) -> None:
         self.server = server
         self.cookies: dict[str, str] = {}
+        self.more: dict[str, str] = {}
         self.ask("GET", "/api/session")
         status, _ = self.ask("POST", "/api/people", {"username": name, "password": PASSWORD})
         assert status == 201, status
@@ -99,7 +104,7 @@ class Person:
         line = HTTPConnection("127.0.0.1", self.server.port, timeout=60)
         try:
             headers = {"Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()), "Content-Type": "application/json"}
-            headers["X-CSRFToken"] = self.cookies.get("csrftoken", "")
+            headers |= {"X-CSRFToken": self.cookies.get("csrftoken", ""), **self.more}
             line.request(method, path, None if body is None else json.dumps(body), headers)
             answer = line.getresponse()
             for cookie in answer.headers.get_all("Set-Cookie") or []:

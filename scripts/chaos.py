@@ -1,0 +1,187 @@
+"""Break what can break between a device and the store, and hold the store to a model of the log: `make chaos`, some minutes.
+
+Two processes serve one store behind a proxy that drops, delays, cuts, repeats and garbles what passes; the store is locked now
+and then, a process is killed, clocks jump. A device that behaves as the page's outbox does logs, puts right and takes back.
+Hypothesis chooses what happens, and what it found is told with its seed (`--seed`).
+"""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import random
+import sqlite3
+import tempfile
+import time
+import uuid
+from collections import Counter
+from http.client import HTTPException
+from pathlib import Path
+from typing import Any, ClassVar
+
+from hypothesis import HealthCheck, seed, settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
+from soak import READ, Person, Server
+
+FAULTS = ("none", "none", "request lost", "answer lost", "answer cut", "a portal answers", "sent twice", "late")
+STEPS, TRIES = 30, 12
+LOCKED_S, LATE_S = 1.5, 0.3
+CLOCKS_MS = (0, 3_600_000, -86_400_000, 5 * 365 * 86_400_000)
+
+
+class Lost(OSError):
+    """What was sent or answered did not arrive."""
+
+
+class Line:
+    """The way between a device and two processes, on which things go wrong."""
+
+    def __init__(self, servers: list[Server], person: Person) -> None:
+        self.servers, self.person = servers, person
+        self.went = Counter[str]()
+
+    def ask(self, fault: str, method: str, path: str, body: Any) -> tuple[int, Any]:
+        """Ask one of the processes; what is lost on the way raises, what a portal answers is no answer of ours."""
+        self.went[fault] += 1
+        if fault == "request lost":
+            raise Lost
+        if fault == "a portal answers":
+            return 200, "<html>Welcome. Accept the terms.</html>"
+        if fault == "late":
+            time.sleep(LATE_S)
+        self.person.server = random.choice(self.servers)
+        answer = self.person.ask(method, path, body)
+        if fault == "sent twice":
+            again = self.person.ask(method, path, body)
+            assert again[0] < 500 or again[0] == 503, again
+        if fault in {"answer lost", "answer cut"}:
+            raise Lost
+        return answer
+
+
+class Log(RuleBasedStateMachine):
+    """A day's log as the device believes it is kept."""
+
+    servers: ClassVar[list[Server]]
+    told: ClassVar[Counter[str]] = Counter()
+
+    @initialize()
+    def begin(self) -> None:
+        self.person = Person(self.servers[0], f"angler-{uuid.uuid4().hex[:12]}")
+        self.line = Line(self.servers, self.person)
+        self.kept: dict[str, dict[str, Any]] = {}
+        self.notes: str | None = None
+        self.told["runs"] += 1
+
+    def until_kept(self, data: st.DataObject, method: str, path: str, body: Any, own_id: str | None) -> Any:
+        """Send the same until our server says that it is kept, as the outbox does."""
+        for i in range(TRIES):
+            fault = data.draw(st.sampled_from(FAULTS)) if i < TRIES - 2 else "none"
+            try:
+                status, answer = self.line.ask(fault, method, path, body)
+            except (OSError, HTTPException):
+                continue
+            if status in {429, 500, 502, 503, 507}:
+                assert status != 500, answer
+                time.sleep(0.2)
+                continue
+            if method == "DELETE" and status == 204:
+                return None
+            if status in {200, 201} and isinstance(answer, dict) and own_id in {None, answer.get("id")}:
+                return answer
+            if isinstance(answer, dict):
+                raise AssertionError(f"{method} {path} was refused: {status} {answer}")
+        raise AssertionError(f"{method} {path} was never kept")
+
+    def _day(self) -> str:
+        return f"/api/days/{self.person.day_id}"
+
+    @rule(data=st.data(), kind=st.sampled_from(("cast", "nothing", "knock", "take")))
+    def logs(self, data: st.DataObject, kind: str) -> None:
+        entry_id = str(uuid.uuid4())
+        body = {"presentation_id": str(self.person.presentation_id), "kind": kind, "at": READ["at_local"] + ":30Z"}
+        self.until_kept(data, "PUT", f"{self._day()}/entries/{entry_id}", body, entry_id)
+        self.kept[entry_id] = {"kind": kind, "undone": False}
+        self.told["logged"] += 1
+
+    @rule(data=st.data(), which=st.randoms(use_true_random=False))
+    def takes_back(self, data: st.DataObject, which: random.Random) -> None:
+        live = [key for key, one in self.kept.items() if not one["undone"]]
+        if live:
+            entry_id = which.choice(live)
+            self.until_kept(data, "DELETE", f"{self._day()}/entries/{entry_id}", None, None)
+            self.kept[entry_id]["undone"] = True
+            self.told["taken back"] += 1
+
+    @rule(data=st.data(), notes=st.text("abc äß€\n", max_size=20))
+    def notes_down(self, data: st.DataObject, notes: str) -> None:
+        self.until_kept(data, "PATCH", self._day(), {"notes": notes}, str(self.person.day_id))
+        self.notes = notes
+        self.told["notes"] += 1
+
+    @rule(data=st.data(), by_ms=st.sampled_from(CLOCKS_MS))
+    def clock_jumps(self, data: st.DataObject, by_ms: int) -> None:
+        now = int(time.time() * 1000) + by_ms
+        self.person.more = {"X-Written-Ms": str(now - 5000), "X-Now-Ms": str(now), "X-Ran-Ms": "5000"}
+        self.told["clock jumps"] += 1
+
+    @rule()
+    def the_store_is_locked(self) -> None:
+        with contextlib.closing(sqlite3.connect(self.servers[0].store, timeout=10.0)) as store:
+            store.execute("BEGIN IMMEDIATE")
+            time.sleep(random.uniform(0.0, LOCKED_S))
+            store.rollback()
+        self.told["locks"] += 1
+
+    @rule(often=st.integers(0, 14))
+    def a_process_is_killed(self, often: int) -> None:
+        if often:
+            return
+        one = random.choice(self.servers)
+        one.kill()
+        one.start()
+        self.told["kills"] += 1
+
+    @invariant()
+    def the_store_equals_the_model(self) -> None:
+        if not hasattr(self, "kept"):
+            return
+        with contextlib.closing(sqlite3.connect(self.servers[0].store, timeout=10.0)) as store:
+            rows = store.execute(
+                "SELECT e.id, e.kind, e.undone_at IS NOT NULL FROM days_entry e JOIN days_presentation p"
+                " ON p.id = e.presentation_id WHERE p.day_id = ?",
+                (self.person.day_id.hex,),
+            ).fetchall()
+            (notes,) = store.execute("SELECT notes FROM days_day WHERE id = ?", (self.person.day_id.hex,)).fetchone()
+        there = {str(uuid.UUID(key)): {"kind": kind, "undone": bool(undone)} for key, kind, undone in rows}
+        assert len(there) == len(rows), "an entry is stored twice"
+        assert there == self.kept, f"the store has {len(there)} entries, the device believes in {len(self.kept)}"
+        assert self.notes is None or notes == self.notes.strip(), (notes, self.notes)
+        self.told["times held to the model"] += 1
+
+
+def main() -> None:
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("--seed", type=int, default=random.randrange(2**32))
+    asked.add_argument("--runs", type=int, default=5)
+    told = asked.parse_args()
+    print(f"seed {told.seed}", flush=True)
+    random.seed(told.seed)
+    with tempfile.TemporaryDirectory() as folder:
+        first = Server(Path(folder))
+        Log.servers = [first, first.beside()]
+        try:
+            how = settings(
+                max_examples=told.runs, stateful_step_count=STEPS, deadline=None, database=None,
+                suppress_health_check=list(HealthCheck), report_multiple_bugs=False,
+            )  # fmt: skip
+            run_state_machine_as_test(seed(told.seed)(Log), settings=how)
+        finally:
+            for one in Log.servers:
+                one.kill()
+    print(", ".join(f"{name} {n}" for name, n in Log.told.items()) + "; 0 lost, 0 twice")
+
+
+if __name__ == "__main__":
+    main()
