@@ -15,6 +15,7 @@ import tempfile
 import time
 import uuid
 from collections import Counter
+from datetime import date
 from http.client import HTTPException
 from pathlib import Path
 from typing import Any, ClassVar
@@ -22,7 +23,7 @@ from typing import Any, ClassVar
 from hypothesis import HealthCheck, seed, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
-from soak import READ, Person, Server
+from soak import READ, ROOT, Person, Server
 
 FAULTS = ("none", "none", "request lost", "answer lost", "answer cut", "a portal answers", "sent twice", "late")
 STEPS, TRIES = 30, 12
@@ -37,9 +38,10 @@ class Lost(OSError):
 class Line:
     """The way between a device and two processes, on which things go wrong."""
 
+    went: ClassVar[Counter[str]] = Counter()
+
     def __init__(self, servers: list[Server], person: Person) -> None:
         self.servers, self.person = servers, person
-        self.went = Counter[str]()
 
     def ask(self, fault: str, method: str, path: str, body: Any) -> tuple[int, Any]:
         """Ask one of the processes; what is lost on the way raises, what a portal answers is no answer of ours."""
@@ -180,7 +182,23 @@ def main() -> None:
         finally:
             for one in Log.servers:
                 one.kill()
-    print(", ".join(f"{name} {n}" for name, n in Log.told.items()) + "; 0 lost, 0 twice")
+    # Whoever comes here has been held to the model after every step.
+    text = [
+        "# Chaos",
+        "",
+        f"Written by `make chaos` on {date.today():%d %B %Y}, seed {told.seed}. Two processes on one store, and between them and",
+        "the device a way that loses requests and answers, repeats them, answers for a portal, comes late; the store is locked, a",
+        "process is killed, clocks jump by an hour, a day and years. After every step the store is held to a model of the log.",
+        "",
+        "| what | how often |",
+        "|---|---|",
+        *(f"| {name} | {n} |" for name, n in Log.told.items()),
+        *(f"| on the way: {name} | {n} |" for name, n in sorted(Line.went.items())),
+        "| acknowledged and lost | 0 |",
+        "| stored twice | 0 |",
+    ]
+    (ROOT / "docs" / "chaos.md").write_text("\n".join(text) + "\n")
+    print("\n".join(text[7:]))
 
 
 if __name__ == "__main__":
