@@ -186,9 +186,10 @@ def main() -> None:
     text = [
         "# Chaos",
         "",
-        f"Written by `make chaos` on {date.today():%d %B %Y}, seed {told.seed}. Two processes on one store, and between them and",
-        "the device a way that loses requests and answers, repeats them, answers for a portal, comes late; the store is locked, a",
-        "process is killed, clocks jump by an hour, a day and years. After every step the store is held to a model of the log.",
+        f"Written by `make chaos` on {date.today():%d %B %Y}, seed {told.seed}. Two processes on one store; between them and",
+        "the device a way that loses requests and answers, repeats them, answers for a portal, comes late; the store is",
+        "locked, a process is killed, clocks jump by an hour, a day and years. After every step the store is held to a model",
+        "of the log.",
         "",
         "| what | how often |",
         "|---|---|",
@@ -198,7 +199,7 @@ def main() -> None:
         "| stored twice | 0 |",
     ]
     (ROOT / "docs" / "chaos.md").write_text("\n".join(text) + "\n")
-    print("\n".join(text[7:]))
+    print("\n".join(text[8:]))
 
 
 if __name__ == "__main__":
