@@ -64,7 +64,7 @@ class HostileTests(PeopleTestCase):
             {"l": []},
             {"type": {"a": 1}, "coordinates": square},
             {"type": "Polygon", "coordinates": [[[int("9" * 400), 61.2], [9.41, 61.2], [9.41, 61.21], [9.4, 61.2]]]},
-            {"type": "Polygon", "coordinates": nested(900, 9.4)},
+            {"type": "Polygon", "coordinates": nested(800, 9.4)},
             {"type": "P" * 5000, "coordinates": square},
         )
         for geometry in outlines:
@@ -78,7 +78,7 @@ class HostileTests(PeopleTestCase):
             json.dumps(
                 {"type": "Feature", "geometry": {"type": ["Point"], "coordinates": [9, 61]}, "properties": {"depth": 3}}
             ),
-            json.dumps({"type": "MultiPoint", "coordinates": nested(900, 1.0)}),
+            json.dumps({"type": "MultiPoint", "coordinates": nested(800, 1.0)}),
             '{"type": "Point", "coordinates": [' + "9" * 400 + ", 61, 3]}",
             '{"type": "Point", "coordinates": ' + "[" * 5000 + "]" * 5000 + "}",
         ):
