@@ -20,7 +20,7 @@ from http.client import HTTPException
 from pathlib import Path
 from typing import Any, ClassVar
 
-from hypothesis import HealthCheck, seed, settings
+from hypothesis import HealthCheck, Phase, seed, settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
 from soak import READ, ROOT, Person, Server
@@ -66,11 +66,13 @@ class Log(RuleBasedStateMachine):
     """A day's log as the device believes it is kept."""
 
     servers: ClassVar[list[Server]]
+    person: ClassVar[Person]
     told: ClassVar[Counter[str]] = Counter()
 
     @initialize()
     def begin(self) -> None:
-        self.person = Person(self.servers[0], f"angler-{uuid.uuid4().hex[:12]}")
+        self.person.server, self.person.more = self.servers[0], {}
+        self.person.begin_day()
         self.line = Line(self.servers, self.person)
         self.kept: dict[str, dict[str, Any]] = {}
         self.notes: str | None = None
@@ -99,8 +101,16 @@ class Log(RuleBasedStateMachine):
     def _day(self) -> str:
         return f"/api/days/{self.person.day_id}"
 
-    @rule(data=st.data(), kind=st.sampled_from(("cast", "nothing", "knock", "take")))
-    def logs(self, data: st.DataObject, kind: str) -> None:
+    @rule(data=st.data(), kinds=st.lists(st.sampled_from(("cast", "nothing", "knock", "take")), min_size=1, max_size=4))
+    def logs_a_few(self, data: st.DataObject, kinds: list[str]) -> None:
+        for kind in kinds:
+            self._log(data, kind)
+
+    @rule(data=st.data())
+    def casts(self, data: st.DataObject) -> None:
+        self._log(data, "cast")
+
+    def _log(self, data: st.DataObject, kind: str) -> None:
         entry_id = str(uuid.uuid4())
         body = {"presentation_id": str(self.person.presentation_id), "kind": kind, "at": READ["at_local"] + ":30Z"}
         self.until_kept(data, "PUT", f"{self._day()}/entries/{entry_id}", body, entry_id)
@@ -128,15 +138,17 @@ class Log(RuleBasedStateMachine):
         self.person.more = {"X-Written-Ms": str(now - 5000), "X-Now-Ms": str(now), "X-Ran-Ms": "5000"}
         self.told["clock jumps"] += 1
 
-    @rule()
-    def the_store_is_locked(self) -> None:
+    @rule(often=st.integers(0, 5))
+    def the_store_is_locked(self, often: int) -> None:
+        if often:
+            return
         with contextlib.closing(sqlite3.connect(self.servers[0].store, timeout=10.0)) as store:
             store.execute("BEGIN IMMEDIATE")
             time.sleep(random.uniform(0.0, LOCKED_S))
             store.rollback()
         self.told["locks"] += 1
 
-    @rule(often=st.integers(0, 14))
+    @rule(often=st.integers(0, 7))
     def a_process_is_killed(self, often: int) -> None:
         if often:
             return
@@ -166,17 +178,18 @@ class Log(RuleBasedStateMachine):
 def main() -> None:
     asked = argparse.ArgumentParser(description=__doc__)
     asked.add_argument("--seed", type=int, default=random.randrange(2**32))
-    asked.add_argument("--runs", type=int, default=5)
+    asked.add_argument("--runs", type=int, default=12)
     told = asked.parse_args()
     print(f"seed {told.seed}", flush=True)
     random.seed(told.seed)
     with tempfile.TemporaryDirectory() as folder:
         first = Server(Path(folder))
         Log.servers = [first, first.beside()]
+        Log.person = Person(first, "angler", day=False)
         try:
             how = settings(
                 max_examples=told.runs, stateful_step_count=STEPS, deadline=None, database=None,
-                suppress_health_check=list(HealthCheck), report_multiple_bugs=False,
+                suppress_health_check=list(HealthCheck), report_multiple_bugs=False, phases=[Phase.generate],
             )  # fmt: skip
             run_state_machine_as_test(seed(told.seed)(Log), settings=how)
         finally:

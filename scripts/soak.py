@@ -95,10 +95,15 @@ class Person:
         self.conditions: dict[str, Any] = {**READ, "water_id": self.water_id}
         self.day_id, self.presentation_id = uuid.uuid4(), uuid.uuid4()
         if day:
-            day_path = f"/api/days/{self.day_id}"
-            assert self.ask("PUT", day_path, self.conditions)[0] == 201
-            begun = {**FISHED, "started_at": READ["at_local"] + ":00Z"}
-            assert self.ask("PUT", f"{day_path}/presentations/{self.presentation_id}", begun)[0] == 201
+            self.begin_day()
+
+    def begin_day(self) -> None:
+        """Begin another day, with something tied on."""
+        self.day_id, self.presentation_id = uuid.uuid4(), uuid.uuid4()
+        day_path = f"/api/days/{self.day_id}"
+        assert self.ask("PUT", day_path, self.conditions)[0] == 201
+        begun = {**FISHED, "started_at": READ["at_local"] + ":00Z"}
+        assert self.ask("PUT", f"{day_path}/presentations/{self.presentation_id}", begun)[0] == 201
 
     def ask(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
         line = HTTPConnection("127.0.0.1", self.server.port, timeout=60)
