@@ -116,15 +116,17 @@ def remove(*, user: User, password: str) -> None:
         user.delete()
 
 
-def as_they_are_now(people: Mapping[tuple[int, str], str]) -> tuple[int, int]:
+def as_they_are_now(people: Mapping[tuple[int, str], str] | None) -> tuple[int, int]:
     """After the store went back to a copy, have accounts be as they were until then: who had gone is gone, a password that was
-    changed is changed, and what lets anybody in without one lets nobody in. Return how many of each."""
+    changed is changed, and what lets anybody in without one lets nobody in. Return how many of each. Where nobody knows how
+    they were (none), accounts stay as the copy has them."""
     removed = changed = 0
     with transaction.atomic():
         Session.objects.all().delete()
         SignIn.objects.all().delete()
         Token.objects.all().delete()
-        for user in User.objects.all():
+        for user in User.objects.all() if people is not None else ():
+            assert people is not None
             password = people.get((user.pk, user.username))
             if password is None:
                 leaving.send(User, user=user)

@@ -92,9 +92,10 @@ People = dict[tuple[int, str], str]
 """Who has an account, by number and name, and the digest of the password."""
 
 
-def bring_back(copy: Path, safe_folder: Path) -> tuple[Path, People]:
+def bring_back(copy: Path, safe_folder: Path) -> tuple[Path, People | None]:
     """Put a copy in the place of what the store holds, in one transaction, while nobody works with it; return where what it
-    held before was copied to, and who had an account until then.
+    held before was copied to, and who had an account until then: none where that was another store, as one laid anew after the
+    first was lost, which tells nothing of who has gone.
 
     Nothing that is acknowledged meanwhile can be lost: a server is refused the store, or stands in the way.
     """
@@ -113,13 +114,19 @@ def bring_back(copy: Path, safe_folder: Path) -> tuple[Path, People]:
                 " systemctl stop 'still-thread@*' still-thread-listener"
             )
         before = back_up(safe_folder / "before-restore")
-        people = _people_of(store)
+        people = _people_of(store) if _begun(store) == _begun(copy) else None
         try:
             with closing(_opened(copy)) as source, closing(sqlite3.connect(store, timeout=30.0)) as target:
                 source.backup(target, pages=-1)
         except sqlite3.Error as error:
             raise NoCopy(f"The store could not be written: {error}. It holds what it held.") from None
     return before, people
+
+
+def _begun(path: Path) -> str:
+    """Return when a store was first laid, which its copies share and no other store does."""
+    with closing(_opened(path)) as opened:
+        return str(opened.execute("SELECT min(applied) FROM django_migrations").fetchone()[0])
 
 
 def _people_of(store: Path) -> People:

@@ -122,6 +122,15 @@ class BackupTests(TransactionTestCase):
         ]
         self.assertEqual(entered, [401, 200])
 
+    def test_on_a_store_laid_anew_after_the_first_was_lost_everybody_is_brought_back(self) -> None:
+        copy = back_up(self.folder, NOW)
+        with connection.cursor() as cursor:
+            cursor.execute("UPDATE django_migrations SET applied = '2031-01-01 00:00:00'")
+        remove(user=self.angler, password=PASSWORD)
+        call_command("restore", str(copy), stdout=io.StringIO())
+        self.assertEqual(set(User.objects.values_list("username", flat=True)), {"angler"})
+        self.assertTrue(Day.objects.exists())
+
     def test_what_is_no_copy_a_damaged_one_and_one_of_a_newer_version_change_nothing(self) -> None:
         before = self.archive()
         copy = back_up(self.folder, NOW)
