@@ -149,7 +149,8 @@ def list_measurements(request: HttpRequest, instrument_id: int, limit: Limit = 5
 def create_instrument_survey(request: HttpRequest, instrument_id: int, payload: SurveyOfIn) -> Status[Survey]:
     """Make soundings of a water out of the depths an instrument measured where the boat was."""
     owner = person(request)
-    return Status(201, services.survey_from(services.instrument_of(owner, instrument_id), water_of(owner, payload.water_id)))
+    instrument, water = services.instrument_of(owner, instrument_id), water_of(owner, payload.water_id)
+    return Status(201, jobs.do(owner.pk, object(), lambda: services.survey_from(instrument, water)))
 
 
 @router.get("/waters/{water_id}/forecast", operation_id="get_forecast", response={200: ForecastOut, 404: Problem})

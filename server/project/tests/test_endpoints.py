@@ -226,8 +226,9 @@ TABLE = (
 LISTS = tuple(row.path for row in TABLE if row.method == "get" and re.search(r"(?<!\.ic)s$", row.path))
 
 
-@override_settings(INSTRUMENTS=["127.0.0.1:10110"])
-class EndpointTableTests(PeopleTestCase):
+class AskedTestCase(PeopleTestCase):
+    """One of everything that a request can name, and a body for each request."""
+
     def setUp(self) -> None:
         super().setUp()
         self.log_day()
@@ -335,6 +336,9 @@ class EndpointTableTests(PeopleTestCase):
         send = getattr(client, row.method)
         return send(path) if row.body is None else send(path, self.body(row.body), content_type=JSON)
 
+
+@override_settings(INSTRUMENTS=["127.0.0.1:10110"])
+class EndpointTableTests(AskedTestCase):
     def check(self, row: Row, client: Client, expected: int, role: str) -> None:
         with self.subTest(f"{row.method.upper()} {row.path} as {role}"):
             answer = self.ask(client, row)

@@ -12,6 +12,8 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections import Counter
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 from unittest import TestCase
@@ -20,6 +22,8 @@ from django.conf import settings
 
 HALF = b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 400\r\n\r\n{"
 LONG_S = 60.0
+SOMEONE = {"username": "angler", "password": "cold-hands-warm-heart-7"}
+SHORT = {**SOMEONE, "password": "short"}
 
 
 class Server:
@@ -130,19 +134,53 @@ class ServedTests(TestCase):
 class SeveralTests(TestCase):
     """Two processes on one store, as behind a proxy that shares the work among them."""
 
-    def test_they_are_one_server_to_whoever_asks(self) -> None:
+    def two(self) -> tuple[Server, Server]:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         first = Server(self, STILLTHREAD_SHARED=folder.name)
-        second = Server(self, STILLTHREAD_SHARED=folder.name, STILLTHREAD_DB=str(first.store))
-        _, _, told = first.ask("GET", "/api/session")
+        return first, Server(self, STILLTHREAD_SHARED=folder.name, STILLTHREAD_DB=str(first.store))
+
+    def sign_up(self, server: Server) -> tuple[dict[str, str], dict[str, str]]:
+        """Return the headers of the visitor who signed up, and of the one who is signed in."""
+        _, _, told = server.ask("GET", "/api/session")
         token = told["Set-Cookie"].split("csrftoken=")[1].split(";")[0]
         given = {"Cookie": f"csrftoken={token}", "X-CSRFToken": token}
-        someone = {"username": "angler", "password": "cold-hands-warm-heart-7"}
-        status, _, told = first.ask("POST", "/api/people", someone, **given)
+        status, _, told = server.ask("POST", "/api/people", SOMEONE, **given)
         self.assertEqual(status, 201)
         kept = dict(cookie.split(";")[0].split("=", 1) for cookie in told.get_all("Set-Cookie"))
-        signed_in = {"Cookie": "; ".join(f"{name}={value}" for name, value in kept.items()), "X-CSRFToken": kept["csrftoken"]}
+        cookies = "; ".join(f"{name}={value}" for name, value in kept.items())
+        return given, {"Cookie": cookies, "X-CSRFToken": kept["csrftoken"]}
+
+    def test_what_both_are_asked_at_the_same_time_is_stored_once_and_never_more_than_may_be(self) -> None:
+        both = self.two()
+        _, signed_in = self.sign_up(both[0])
+        lines = "".join(f"2023-{month:02d}-14,trout\n" for month in range(4, 10))
+        water = {"name": "Mine", "latitude_deg": 61.2, "longitude_deg": 9.4}
+        water_id = both[0].ask("POST", "/api/waters", water, **signed_in)[1]["id"]
+        log = {"text": f"date,fish\n{lines}", "mapping": {"date": 0, "species": 1}, "water_id": water_id}
+        token = {"password": SOMEONE["password"], "name": "A script", "scope": "read"}
+        asked = [("/api/restores", {"size": 1000})] * 8 + [("/api/other-logs/takes", log)] * 6 + [("/api/tokens", token)] * 26
+
+        def ask(i: int) -> tuple[str, int]:
+            path, body = asked[i]
+            return path, both[i % 2].ask("POST", path, body, **signed_in)[0]
+
+        with ThreadPoolExecutor(8) as threads:
+            answers = Counter(threads.map(ask, range(len(asked))))
+        self.assertEqual({status for _, status in answers} - {200, 201, 409, 429, 503}, set(), answers)
+        count = {
+            path: both[1].ask("GET", f"{path}?limit=1", None, **signed_in)[1]["count"] for path in ("/api/days", "/api/tokens")
+        }
+        self.assertEqual(count["/api/days"], 6)
+        self.assertEqual((count["/api/tokens"], answers["/api/tokens", 201]), (20, 20), answers)
+        with sqlite3.connect(both[0].store) as store:
+            waiting = store.execute("SELECT count(*) FROM keeping_restore").fetchone()[0]
+        store.close()
+        self.assertEqual(waiting, 1)
+
+    def test_they_are_one_server_to_whoever_asks(self) -> None:
+        first, second = self.two()
+        given, signed_in = self.sign_up(first)
         # What one stored the other reads; who is signed in with one is so with the other, and signed out with both.
         fly = {"name": "Mine", "hook_size": 12}
         self.assertEqual(first.ask("POST", "/api/flies", fly, **signed_in)[0], 201)
@@ -152,6 +190,6 @@ class SeveralTests(TestCase):
         self.assertEqual(first.ask("GET", "/api/flies", None, **signed_in)[0], 401)
         # They count together what one address asks: where one says that it is too much, so does the other.
         for _ in range(50):
-            if first.ask("POST", "/api/people", {**someone, "password": "short"}, **given)[0] == 429:
+            if first.ask("POST", "/api/people", SHORT, **given)[0] == 429:
                 break
-        self.assertEqual(second.ask("POST", "/api/people", {**someone, "password": "short"}, **given)[0], 429)
+        self.assertEqual(second.ask("POST", "/api/people", SHORT, **given)[0], 429)
