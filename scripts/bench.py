@@ -85,7 +85,7 @@ def simulator_figures() -> list[Figure]:
     level = Leader("level", (LeaderSection(0.9, 0.0004, "nylon"), LeaderSection(5.0, 0.00018)))
     team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(LIGHT_NYMPH, 2.4))
     hung = IndicatorRig(level, team, 4.6, line=line_of_class("floating"))
-    drift = times_ms(lambda: simulate_drift(hung, Drift(180.0, 3.0), lake), 40)
+    drift = times_ms(lambda: simulate_drift(hung, Drift(for_s=180.0, wind_speed_mps=3.0), lake), 40)
     keys = [key for key in LINE_CLASSES if key != "own"]
     retrieves = list(RETRIEVES.values())
     jobs: list[Callable[[], object]] = []
@@ -93,7 +93,7 @@ def simulator_figures() -> list[Figure]:
         tied = rig(keys[i % len(keys)], HEAVY_NYMPH if i % 3 else LIGHT_NYMPH)
         cast = Cast(12.0 + i % 8, float(i * 7 % 60), retrieves[i % len(retrieves)], wind_speed_mps=float(i % 7))
         if i % 10 == 0:
-            jobs.append(partial(simulate_drift, hung, Drift(180.0, float(i % 7)), lake, mesh=QUICK))
+            jobs.append(partial(simulate_drift, hung, Drift(for_s=180.0, wind_speed_mps=float(i % 7)), lake, mesh=QUICK))
         elif i % 10 == 5:
             jobs.append(partial(simulate_troll, tied, Troll(20.0, 0.5, 120.0), lake, mesh=QUICK))
         else:

@@ -229,7 +229,9 @@ def sayings() -> list[Row]:
         return feet(simulate(rig(key, PUPA, NINE_FEET), cast, LAKE).middle_depth_m())
 
     def hangs(fly: Fly, leader: Leader, wind_mps: float, for_s: float = 240.0) -> DriftResult:
-        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), 15 * FOOT_M), Drift(for_s, wind_mps), LAKE)
+        return simulate_drift(
+            IndicatorRig(leader, (PlacedFly(fly),), 15 * FOOT_M), Drift(for_s=for_s, wind_speed_mps=wind_mps), LAKE
+        )
 
     light, heavy = hangs(PUPA, LEVEL, 0.0), hangs(HEAVY_NYMPH, LEVEL, 0.0)
     thick, level = hangs(LIGHT_NYMPH, tapered_leader(5.4, 4), 0.0, 120.0), hangs(LIGHT_NYMPH, LEVEL, 0.0, 120.0)
@@ -270,7 +272,7 @@ def figures() -> list[str]:
     hung: list[Series] = []
     for label, fly, wind in (("light, calm", LIGHT_NYMPH, 0.0), ("beaded, calm", HEAVY_NYMPH, 0.0), ("light, 4 m/s", LIGHT_NYMPH, 4.0),
                              ("beaded, 4 m/s", HEAVY_NYMPH, 4.0)):  # fmt: skip
-        run = simulate_drift(IndicatorRig(LEVEL, (PlacedFly(fly),), 4.6), Drift(180.0, wind), LAKE).run
+        run = simulate_drift(IndicatorRig(LEVEL, (PlacedFly(fly),), 4.6), Drift(for_s=180.0, wind_speed_mps=wind), LAKE).run
         hung.append((label, run.time_s, run.fly_depth_m[0]))
     team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(FOAM_NYMPH, 2.4))
     result = simulate(Rig(line_of_class("type-3"), LEADER, team), Cast(18.0, 20.0, RETRIEVES["strip-pause"]), LAKE)

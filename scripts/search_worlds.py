@@ -153,14 +153,35 @@ def drawn_ways() -> list[Presentation]:
                 times, path = (0.0, count + 1e-3, count + 40.0, count + 50.0), (0.0, deep, 0.85 * deep, 0.1)
                 paths = tuple(tuple(max(z - 0.15 * i, 0.0) for z in path) for i in range(len(flies)))
                 minutes = (count + 65.0) / 60.0 / pace
-                found.append(Presentation(_named(line, count, flies), "cast", line, tied, minutes, times, paths))
+                found.append(
+                    Presentation(
+                        key=_named(line, count, flies),
+                        method="cast",
+                        line=line,
+                        flies=tied,
+                        minutes=minutes,
+                        time_s=times,
+                        depth_m=paths,
+                    )
+                )
         for k in range(1, 12):
             depth = 0.5 * k
             if len(flies) > 1 and depth < 1.5:
                 continue
             paths = tuple((depth - i, depth - i) for i in range(len(flies)))
             key = _named("float", depth, flies)
-            found.append(Presentation(key, "float", "floating", tied, 3.25 / pace, (0.0, 180.0), paths, depth))
+            found.append(
+                Presentation(
+                    key=key,
+                    method="float",
+                    line="floating",
+                    flies=tied,
+                    minutes=3.25 / pace,
+                    time_s=(0.0, 180.0),
+                    depth_m=paths,
+                    float_m=depth,
+                )
+            )
     return found
 
 

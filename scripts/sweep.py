@@ -34,7 +34,7 @@ SAMPLED = (
 )
 
 
-@dataclass(frozen=True)
+@dataclass(kw_only=True, frozen=True)
 class Told:
     """What came of one set of conditions: methods in order, whether all is true, and how it moves when the readings do."""
 
@@ -121,10 +121,16 @@ def look(job: tuple[int, int]) -> Told | None:
     # Two more plans: asked of one in ten.
     paces = [_pace(one) for one in (slower, warmer)] if job[1] % 10 == 0 else None
     return Told(
-        first.option.method.key, tuple(fly.name for fly in first.option.flies), at_edge(q.plan), told_truly(q), flips,
-        flips and then.option.method.key not in good, bright >= dull - 0.02, rising is None or rising <= here + 0.02,
-        None if paces is None else paces[0] <= paces[1] + 0.03,
-    )  # fmt: skip
+        first=first.option.method.key,
+        flies=tuple(fly.name for fly in first.option.flies),
+        edge=at_edge(q.plan),
+        true=told_truly(q),
+        flips=flips,
+        far_flip=flips and then.option.method.key not in good,
+        brighter_deeper=bright >= dull - 0.02,
+        sign_higher=rising is None or rising <= here + 0.02,
+        colder_slower=None if paces is None else paces[0] <= paces[1] + 0.03,
+    )
 
 
 def ask_mean(row: Row) -> float:

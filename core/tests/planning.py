@@ -20,9 +20,10 @@ from stillthread.trade.schools import SCHOOLS
 from stillthread.water.reading import Reading
 from tests.rigs import SUMMER_TIME, conditions
 
-BOX = Box(starter_lines(), STARTER_FLIES)
+BOX = Box(lines=starter_lines(), flies=STARTER_FLIES)
 SMALL_BOX = Box(
-    tuple(line for line in starter_lines() if line.class_key in {"floating", "intermediate", "type-5"}), STARTER_FLIES[::4]
+    lines=tuple(line for line in starter_lines() if line.class_key in {"floating", "intermediate", "type-5"}),
+    flies=STARTER_FLIES[::4],
 )
 FREE = WaterRules()
 NAMED = {fly.name: fly for fly in STARTER_FLIES}

@@ -252,7 +252,7 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
     cost = np.zeros(len(minutes)) if now is None else options.cost[now]
     value = rate * np.maximum(horizon - cost, 0.0)
     if now is None:
-        return Move(int(np.argmax(value)), change=True, elsewhere=False, value=value)
+        return Move(best=int(np.argmax(value)), change=True, elsewhere=False, value=value)
     open_ = np.array([i != now and one.key not in going.tried for i, one in enumerate(options.ways)])
     if going.misses >= of_policy.MISSES_KEEP_DEPTH:
         reach = np.where(options.still & options.still[now], of_policy.NEAR_FLOAT_M, of_policy.NEAR_M)
@@ -290,7 +290,7 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
         long = going.blank_min >= of_policy.LONG_TRIED * of_policy.TRIED_MIN
         away = other_way is None and bool(long or joint[:, :, 0].sum() > of_policy.LIKELIER_EMPTY * RATE_PRIOR[0])
     if best is None:
-        return Move(now, change=False, elsewhere=away, value=value)
+        return Move(best=now, change=False, elsewhere=away, value=value)
     gains = value[best] - value[now] > of_policy.has_to_bring(float(cost[best])) * value[now]
     change = bool(gains and not going.held)
     if not change and (going.must_change or going.impatient):
@@ -306,7 +306,7 @@ def next_move(belief: Belief, options: Options, now: int | None, going: of_polic
             elif cheap is not None and going.misses >= of_policy.MISSES_KEEP_DEPTH:
                 best = cheap
             change = True
-    return Move(best if change else now, change=change, elsewhere=away, value=value)
+    return Move(best=best if change else now, change=change, elsewhere=away, value=value)
 
 
 def _best(value: Floats, of: NDArray[np.bool_]) -> int | None:

@@ -17,9 +17,9 @@ from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 
 DEEP_WATER = Water(10.0, ((0.0, 30.0), (1.0, 30.0)))
-LIGHT_NYMPH = Fly("slim olive nymph", 14, "medium", wire="fine")
-HEAVY_NYMPH = Fly("beaded black nymph", 10, "slim", bead="tungsten", bead_mm=3.0)
-FOAM_NYMPH = Fly("foam-backed dragon nymph", 10, "bulky", foam_mm3=150.0)
+LIGHT_NYMPH = Fly(name="slim olive nymph", hook_size=14, dressing="medium", wire="fine")
+HEAVY_NYMPH = Fly(name="beaded black nymph", hook_size=10, dressing="slim", bead="tungsten", bead_mm=3.0)
+FOAM_NYMPH = Fly(name="foam-backed dragon nymph", hook_size=10, dressing="bulky", foam_mm3=150.0)
 LEADER = Leader(
     "12 ft",
     (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(1.5, 0.00025), LeaderSection(1.0, 0.00020)),

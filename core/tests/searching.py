@@ -25,7 +25,17 @@ def hung(depth_m: float, fly_class: int = 1, second: int | None = None, minutes:
         flies.append(TiedFly(f"fly of class {second}", second))
         paths.append((depth_m - 1.0, depth_m - 1.0))
     key = f"float {depth_m:g} {fly_class} {second}"
-    return Presentation(key, "indicator", "floating", tuple(flies), minutes, (0.0, 180.0), tuple(paths), depth_m, key)
+    return Presentation(
+        key=key,
+        method="indicator",
+        line="floating",
+        flies=tuple(flies),
+        minutes=minutes,
+        time_s=(0.0, 180.0),
+        depth_m=tuple(paths),
+        float_m=depth_m,
+        words=key,
+    )
 
 
 def sunk(count_s: float, rate_mps: float = 0.08, fly_class: int = 1, line: str = "sinker") -> Presentation:
@@ -34,7 +44,17 @@ def sunk(count_s: float, rate_mps: float = 0.08, fly_class: int = 1, line: str =
     key = f"{line} {count_s:g} {fly_class}"
     times, depths = (0.0, count_s + 1e-3, count_s + 45.0, count_s + 55.0), (0.0, deep, deep, 0.3)
     flies = (TiedFly(f"fly of class {fly_class}", fly_class),)
-    return Presentation(key, "sinker", line, flies, (count_s + 70.0) / 60.0, times, (depths,), None, key)
+    return Presentation(
+        key=key,
+        method="sinker",
+        line=line,
+        flies=flies,
+        minutes=(count_s + 70.0) / 60.0,
+        time_s=times,
+        depth_m=(depths,),
+        float_m=None,
+        words=key,
+    )
 
 
 def table(options: Sequence[Presentation], **grid_is: Any) -> dict[str, Any]:

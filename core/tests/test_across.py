@@ -234,9 +234,14 @@ class TradeTests(unittest.TestCase):
 
     def test_a_float_on_its_line_is_dragged_sooner_the_harder_it_blows_and_fed_line_lets_it_go(self) -> None:
         hung = IndicatorRig(LEVEL, (PlacedFly(HEAVY_NYMPH),), 3.6, line=line_of_class("floating"))
-        found = [simulate_drift(hung, Drift(180.0, wind), LAKE).run.dragged_s or 999.0 for wind in (1.0, 3.0, 6.0)]
+        found = [
+            simulate_drift(hung, Drift(for_s=180.0, wind_speed_mps=wind), LAKE).run.dragged_s or 999.0
+            for wind in (1.0, 3.0, 6.0)
+        ]
         self.assertTrue(found[0] == 999.0 and found[0] > found[1] > found[2], found)
-        fed = simulate_drift(hung, Drift(180.0, 3.0, fed_mps=0.03, mends_s=(25.0, 50.0, 75.0, 100.0, 125.0)), LAKE)
+        fed = simulate_drift(
+            hung, Drift(for_s=180.0, wind_speed_mps=3.0, fed_mps=0.03, mends_s=(25.0, 50.0, 75.0, 100.0, 125.0)), LAKE
+        )
         self.assertIsNone(fed.run.dragged_s)
         # And it has gone where the wind goes: at 6 cm/s some 5 to 11 m in three minutes, held back by what hangs.
         self.assertTrue(4.0 < float(fed.run.thread_m[-1, fed.run.float_node, 2]) < 11.0)

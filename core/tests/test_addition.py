@@ -31,7 +31,8 @@ FREE = WaterRules()
 class AdditionTests(unittest.TestCase):
     def test_without_the_fly_they_are_on_that_fly_is_the_one_to_tie(self) -> None:
         poor = Box(
-            starter_lines(), tuple(fly for fly in STARTER_FLIES if "damsel-nymph" not in fly.foods and fly.style != "dry")
+            lines=starter_lines(),
+            flies=tuple(fly for fly in STARTER_FLIES if "damsel-nymph" not in fly.foods and fly.style != "dry"),
         )
         plan = choose(HATCH, poor, FREE)
         found = best_addition(plan)
@@ -43,10 +44,10 @@ class AdditionTests(unittest.TestCase):
         self.assertGreater(richer.ranked[0].takes_ph, plan.ranked[0].takes_ph)
 
     def test_what_is_owned_or_forbidden_is_not_proposed(self) -> None:
-        whole = Box(starter_lines(), STARTER_FLIES)
+        whole = Box(lines=starter_lines(), flies=STARTER_FLIES)
         found = best_addition(choose(HATCH, whole, FREE))
         self.assertIsNone(found)
-        few = Box(starter_lines(), STARTER_FLIES[:3])
+        few = Box(lines=starter_lines(), flies=STARTER_FLIES[:3])
         strict = WaterRules(largest_hook=14, lures=False)
         found = best_addition(
             choose(HATCH, replace(few, flies=tuple(f for f in STARTER_FLIES if f.fly.hook_size >= 14)[:3]), strict)
@@ -57,7 +58,7 @@ class AdditionTests(unittest.TestCase):
 
     def test_a_line_that_reaches_them_is_worth_buying(self) -> None:
         deep = read_water(conditions(bottom_depth_m=9.0, readings=tuple(Reading(float(d), t) for d, t in enumerate((22.0, 21.8, 21.5, 21.0, 18.0, 14.5, 12.0, 11.0, 10.0)))))  # fmt: skip
-        shallow = Box(tuple(line for line in starter_lines() if line.class_key == "very-slow"), STARTER_FLIES)
+        shallow = Box(lines=tuple(line for line in starter_lines() if line.class_key == "very-slow"), flies=STARTER_FLIES)
         plan = choose(deep, shallow, FREE)
         found = best_addition(plan)
         assert found is not None

@@ -24,7 +24,7 @@ LAKE = Lake(54.0, 150.0, 2.0)
 USUAL = Usual(3.0, 7.0)
 JULY = datetime(2026, 7, 13, 11, 0, tzinfo=timezone.utc)
 READ = Conditions(
-    Place(54.0, -2.5), LAKE, JULY, (Reading(0.0, 19.5),), Wind(3.0, 225.0), 0.2, 3.0, 7.0, species_named("rainbow")
+    place=Place(54.0, -2.5), lake=LAKE, at=JULY, readings=(Reading(0.0, 19.5),), wind=Wind(3.0, 225.0), cloud_fraction=0.2, secchi_m=3.0, bottom_depth_m=7.0, species=species_named("rainbow")
 )  # fmt: skip
 
 COLUMN = tuple(Reading(float(d), c) for d, c in enumerate((19.5, 19.2, 18.6, 16.0, 13.1, 11.2, 10.4, 10.0)))

@@ -40,7 +40,7 @@ class BoxCsvTests(unittest.TestCase):
 
     def test_a_name_that_a_spreadsheet_would_run_is_defused_and_comes_back_as_it_was(self) -> None:
         names = ('=HYPERLINK("http://x";"y")', "+1+1", "-nymph", "@sum", "'quoted", "'=both", "plain = fly", "\tx")
-        flies = tuple(BoxFly(Fly(name, 12)) for name in names)
+        flies = tuple(BoxFly(Fly(name=name, hook_size=12)) for name in names)
         written = write_flies_csv(flies)
         for row in csv.DictReader(io.StringIO(written.decode(), newline="")):  # the independent reader
             self.assertFalse(row["name"].startswith(("=", "+", "-", "@", "\t")), row["name"])

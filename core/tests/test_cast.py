@@ -69,7 +69,7 @@ class PracticeTests(unittest.TestCase):
         self.assertLess(result.deepest_m(), LEADER.length_m + 0.25)
 
     def test_an_unweighted_size_12_sinks_near_two_inches_a_second_and_a_bead_far_faster(self) -> None:
-        plain = Fly("plain", 12).sink_rate_mps() / 0.0254
+        plain = Fly(name="plain", hook_size=12).sink_rate_mps() / 0.0254
         self.assertTrue(1.5 < plain < 3.0, plain)
         self.assertGreater(HEAVY_NYMPH.sink_rate_mps(), 3.0 * LIGHT_NYMPH.sink_rate_mps())
         self.assertLess(FOAM_NYMPH.sink_rate_mps(), 0.0)
@@ -98,7 +98,7 @@ class InvariantTests(unittest.TestCase):
         self, class_key: str, number: int, hook: int, dressing: str, bead: str, foam_mm3: float, cast_m: float,
         count_s: float, speed: float, key: str, bottom_m: float,
     ) -> None:  # fmt: skip
-        fly = Fly("any", hook, dressing, bead=bead, bead_mm=2.5, foam_mm3=foam_mm3)
+        fly = Fly(name="any", hook_size=hook, dressing=dressing, bead=bead, bead_mm=2.5, foam_mm3=foam_mm3)
         tied = rig(class_key, fly)
         tied = type(tied)(line_of_class(class_key, number), tied.leader, tied.flies)
         water = Water(8.0, ((0.0, bottom_m), (1.0, bottom_m)))
@@ -142,7 +142,7 @@ class RefusalTests(unittest.TestCase):
         for make in (
             lambda: Line("sinking floater", "floating", 6, 0.1),
             lambda: Line("still sinker", "type-3", 6, 0.0),
-            lambda: Fly("odd hook", 11),
+            lambda: Fly(name="odd hook", hook_size=11),
             lambda: LeaderSection(1.0, 0.0002, "horsehair"),
             lambda: retrieve_named("wiggle"),
         ):

@@ -24,8 +24,15 @@ from tests.charts import PLANE, polygon, rectangle
 from tests.effort import examples
 
 MARKS = (
-    Mark("North shelf", "drop-off", 61.2034, 9.4021, 4.2, "steep, weed on top"),
-    Mark("Årvik, reeds & weed", "weed-bed", 61.199, 9.41),
+    Mark(
+        name="North shelf",
+        kind_key="drop-off",
+        latitude_deg=61.2034,
+        longitude_deg=9.4021,
+        depth_m=4.2,
+        notes="steep, weed on top",
+    ),
+    Mark(name="Årvik, reeds & weed", kind_key="weed-bed", latitude_deg=61.199, longitude_deg=9.41),
 )
 
 
@@ -36,9 +43,9 @@ class MarkTests(unittest.TestCase):
 
     def test_an_unknown_kind_or_a_place_off_the_globe_is_refused(self) -> None:
         with self.assertRaises(BadInput):
-            Mark("x", "harbour", 61.0, 9.0)
+            Mark(name="x", kind_key="harbour", latitude_deg=61.0, longitude_deg=9.0)
         with self.assertRaises(StillthreadError):
-            Mark("x", "bay", 91.0, 9.0)
+            Mark(name="x", kind_key="bay", latitude_deg=91.0, longitude_deg=9.0)
 
 
 class GpxTests(unittest.TestCase):
@@ -50,7 +57,9 @@ class GpxTests(unittest.TestCase):
 
     def test_waypoints_of_other_programs_are_read_as_pegs(self) -> None:
         text = '<gpx version="1.0" creator="x"><wpt lat="61.2" lon="9.4"><sym>Flag</sym></wpt></gpx>'
-        self.assertEqual(read_marks_gpx(text.encode()), (Mark("Waypoint 1", "peg", 61.2, 9.4),))
+        self.assertEqual(
+            read_marks_gpx(text.encode()), (Mark(name="Waypoint 1", kind_key="peg", latitude_deg=61.2, longitude_deg=9.4),)
+        )
 
     def test_each_bad_file_gets_its_own_sentence(self) -> None:
         for text, words in (

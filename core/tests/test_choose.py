@@ -110,7 +110,7 @@ class NeverTests(unittest.TestCase):
     def test_what_is_missing_for_a_method_is_named(self) -> None:
         sunk = tuple(line for line in starter_lines() if line.class_key == "type-5")
         naturals = tuple(fly for fly in STARTER_FLIES if fly.style == "natural" and not fly.buoyant)
-        plain = Box(sunk, naturals)
+        plain = Box(lines=sunk, flies=naturals)
         for box, pins, key, words in (
             (plain, None, "nymphs-floating", "No line in the box for it."),
             (BOX, Pins(line_name="Type 5 sinker"), "nymphs-floating", "Not with the line you chose."),
@@ -120,7 +120,7 @@ class NeverTests(unittest.TestCase):
                 "sinker",
                 "The rod is built for number 3; no line for it is within one of that.",
             ),
-            (Box(starter_lines(), naturals), None, "dry", "No fly in the box for it."),
+            (Box(lines=starter_lines(), flies=naturals), None, "dry", "No fly in the box for it."),
             (BOX, Pins(fly_name="None such"), "sinker", "Not with the fly you chose."),
             (
                 replace(BOX, indicators=()),
@@ -299,7 +299,7 @@ class BoxFlyTests(unittest.TestCase):
     def test_an_unknown_food_or_style_is_refused(self) -> None:
         for wrong in ({"foods": ("bread",)}, {"style": "bait"}, {"left": -1}):
             with self.assertRaises(Exception) as refused:
-                BoxFly(Fly("x", 12), **wrong)
+                BoxFly(Fly(name="x", hook_size=12), **wrong)
             self.assertIn(next(iter(wrong)), str(getattr(refused.exception, "field", "")))
 
 

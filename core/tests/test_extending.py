@@ -31,7 +31,7 @@ from tests.rigs import conditions
 
 PAGE = Path(__file__).resolve().parents[2] / "docs" / "extending.md"
 WATER = read_water(conditions())
-BOX = Box(starter_lines(), STARTER_FLIES)
+BOX = Box(lines=starter_lines(), flies=STARTER_FLIES)
 
 
 SIGN = Sign("gulls-wheel", "Gulls wheel", "birds that circle low over one place", MappingProxyType({"midge-pupa": 0.4}), 0.05)

@@ -91,7 +91,7 @@ class LadderTests(unittest.TestCase):
         still = level_water(10.0, 3.0)
         slow, fast = (
             simulate(Rig(starter_lines()[0], LEADER, (PlacedFly(fly),)), Cast(12.0, 30.0, RETRIEVES["static"]), still)
-            for fly in (Fly("light", hook_size=14, wire="fine"), Fly("heavy", hook_size=10, bead_mm=3.3))
+            for fly in (Fly(name="light", hook_size=14, wire="fine"), Fly(name="heavy", hook_size=10, bead_mm=3.3))
         )
         # By hand: a trout at 0.4 m/s swims on while the fly sinks; nearer than two metres the line frightens it.
         at_s = float(slow.time_s[np.argmax(slow.fly_depth_m[0] >= 0.6)])

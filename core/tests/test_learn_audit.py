@@ -16,7 +16,10 @@ def promises(factor: float, days: int, seed: int = 4) -> list[Promise]:
     rng = np.random.default_rng(seed)
     said = rng.uniform(0.5, 3.0, days)
     takes = rng.poisson(factor * said * 2.0 * rng.gamma(4.0, 0.25, days))
-    return [Promise(str(i), s, 0.5 * s, 1.6 * s, 2.0, int(t)) for i, (s, t) in enumerate(zip(said, takes, strict=True))]
+    return [
+        Promise(day=str(i), said_ph=s, low_ph=0.5 * s, high_ph=1.6 * s, hours=2.0, takes=int(t))
+        for i, (s, t) in enumerate(zip(said, takes, strict=True))
+    ]
 
 
 class AuditTest(unittest.TestCase):
@@ -29,13 +32,15 @@ class AuditTest(unittest.TestCase):
 
     def test_right_advice_and_few_fish_change_nothing(self) -> None:
         self.assertFalse(correction_of(promises(1.0, 40)).offered)
-        few = correction_of([Promise("a", 1.0, 0.5, 2.0, 1.5, 0)])
+        few = correction_of([Promise(day="a", said_ph=1.0, low_ph=0.5, high_ph=2.0, hours=1.5, takes=0)])
         self.assertFalse(few.offered)
         self.assertIn("no reason to correct", few.words.plain())
         self.assertFalse(correction_of([]).offered)
 
     def test_a_log_that_is_off_by_more_than_five_times_is_not_taken_for_one_of_promises(self) -> None:
-        found = correction_of([Promise(str(i), 0.05, 0.02, 0.1, 4.0, 20) for i in range(30)])
+        found = correction_of(
+            [Promise(day=str(i), said_ph=0.05, low_ph=0.02, high_ph=0.1, hours=4.0, takes=20) for i in range(30)]
+        )
         self.assertGreater(found.low, 5.0)
         self.assertFalse(found.offered)
 
@@ -50,7 +55,7 @@ class AuditTest(unittest.TestCase):
         self.assertEqual(reliability([]), ())
 
     def test_within_is_counted_in_whole_fish(self) -> None:
-        told = Promise("a", 1.0, 0.6, 1.4, 2.0, 1)
+        told = Promise(day="a", said_ph=1.0, low_ph=0.6, high_ph=1.4, hours=2.0, takes=1)
         self.assertTrue(told.within)
         self.assertTrue(replace(told, takes=3).within)
         self.assertFalse(replace(told, takes=4).within)
@@ -67,7 +72,9 @@ class WayTest(unittest.TestCase):
         self.assertEqual(way_of(line_of_class("type-6"), "tow"), "Tow")
 
     def test_what_was_changed(self) -> None:
-        was = Setup("Type 3", "4 m", ("olive nymph",), "cast", "slow-twist", 0.05, 20.0)
+        was = Setup(
+            line="Type 3", leader="4 m", flies=("olive nymph",), kind="cast", retrieve="slow-twist", pace_mps=0.05, count_s=20.0
+        )
         cases = [
             (was, ()),
             (replace(was, count_s=21.0), ()),
@@ -80,7 +87,7 @@ class WayTest(unittest.TestCase):
         ]
         for now, what in cases:
             self.assertEqual(changed(was, now), what)
-        hung = Setup("Floating", "4 m", ("olive nymph",), "hang", set_depth_m=3.0)
+        hung = Setup(line="Floating", leader="4 m", flies=("olive nymph",), kind="hang", set_depth_m=3.0)
         self.assertEqual(changed(hung, replace(hung, set_depth_m=2.0)), ("depth of the float",))
         self.assertEqual(changed(was, hung), ("method", "line"))
 

@@ -48,7 +48,7 @@ class ExposureTest(unittest.TestCase):
 
 
 class AlikeTest(unittest.TestCase):
-    MAY = DayTraits(140.0, 12.0, 0.5, 3.0, 3.0, 1)
+    MAY = DayTraits(northern_day=140.0, surface_c=12.0, light=0.5, wind_mps=3.0, secchi_m=3.0, water_id=1)
 
     def test_each_trait_tells_days_apart_and_another_water_counts_less(self) -> None:
         others = [

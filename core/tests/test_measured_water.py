@@ -214,7 +214,7 @@ class IceTests(unittest.TestCase):
         ):
             self.assertEqual((picture.cautions[0].key, picture.cautions[0].level), ("ice", "stop"))
             with self.assertRaises(OnIce):
-                choose(picture, Box(starter_lines(), STARTER_FLIES), WaterRules())
+                choose(picture, Box(lines=starter_lines(), flies=STARTER_FLIES), WaterRules())
 
     def test_open_water_just_above_freezing_is_planned_with_the_caution(self) -> None:
         picture = read_water(conditions(readings=(Reading(0.0, 0.8),)))

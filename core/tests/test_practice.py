@@ -32,7 +32,7 @@ from stillthread.tackle.lines import FOOT_M, LINE_CLASSES, Line, Stretch, line_o
 from stillthread.tackle.rig import PlacedFly, Rig
 from tests.rigs import FOAM_NYMPH, HEAVY_NYMPH, LIGHT_NYMPH, rig
 
-PUPA = Fly("plain brown pupa", 12, "slim", wire="fine")
+PUPA = Fly(name="plain brown pupa", hook_size=12, dressing="slim", wire="fine")
 NINE_FEET = Leader("9 ft", (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(1.5, 0.0002)))
 LEVEL = Leader("level", (LeaderSection(0.9, 0.0004, "nylon"), LeaderSection(5.0, 0.00018)))
 LAKE = level_water(12.0, 20.0)
@@ -138,7 +138,7 @@ class TeamTests(unittest.TestCase):
 
     def test_a_heavy_middle_fly_drags_a_washing_line_under(self) -> None:
         leader = Leader("18 ft", (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(4.2, 0.0002)))
-        buoyant = Fly("foam-eyed point", 10, "bulky", foam_mm3=120.0)
+        buoyant = Fly(name="foam-eyed point", hook_size=10, dressing="bulky", foam_mm3=120.0)
 
         def point_depth(middle: Fly) -> float:
             team = (PlacedFly(buoyant), PlacedFly(middle, 1.8), PlacedFly(LIGHT_NYMPH, 3.6))
@@ -153,7 +153,10 @@ class TeamTests(unittest.TestCase):
 
     def test_a_denser_line_takes_the_whole_washing_line_down(self) -> None:
         leader = Leader("18 ft", (LeaderSection(1.2, 0.00045, "nylon"), LeaderSection(4.2, 0.0002)))
-        team = (PlacedFly(Fly("foam-eyed point", 10, "bulky", foam_mm3=120.0)), PlacedFly(LIGHT_NYMPH, 1.8))
+        team = (
+            PlacedFly(Fly(name="foam-eyed point", hook_size=10, dressing="bulky", foam_mm3=120.0)),
+            PlacedFly(LIGHT_NYMPH, 1.8),
+        )
         depths = [
             simulate(Rig(line_of_class(key), leader, team), Cast(20.0, 20.0, STRIPS), LAKE).middle_depth_m(1)[1]
             for key in ("floating", "intermediate", "type-3")
@@ -162,15 +165,19 @@ class TeamTests(unittest.TestCase):
 
     def test_a_tank_test_of_ones_own_wins_over_the_recipe(self) -> None:
         for rate in (-0.05, 0.02, 0.3):
-            self.assertAlmostEqual(Fly("tested", 10, "bulky", bead="brass", bead_mm=3.0, measured_sink_mps=rate).sink_rate_mps(),
+            self.assertAlmostEqual(Fly(name="tested", hook_size=10, dressing="bulky", bead="brass", bead_mm=3.0, measured_sink_mps=rate).sink_rate_mps(),
                                    rate, delta=1e-6)  # fmt: skip
-        dry, wet = (Fly("bulky", 10, "bulky", wetted=wetted).sink_rate_mps() for wetted in (False, True))
+        dry, wet = (
+            Fly(name="bulky", hook_size=10, dressing="bulky", wetted=wetted).sink_rate_mps() for wetted in (False, True)
+        )
         self.assertLess(dry, wet)
 
 
 class IndicatorTests(unittest.TestCase):
     def hung(self, fly: Fly, leader: Leader = LEVEL, *, wind_mps: float = 0.0, for_s: float = 240.0) -> DriftResult:
-        return simulate_drift(IndicatorRig(leader, (PlacedFly(fly),), FIFTEEN_FEET_M), Drift(for_s, wind_mps), LAKE)
+        return simulate_drift(
+            IndicatorRig(leader, (PlacedFly(fly),), FIFTEEN_FEET_M), Drift(for_s=for_s, wind_speed_mps=wind_mps), LAKE
+        )
 
     def test_a_light_fly_takes_a_minute_or_more_to_hang_at_fifteen_feet_and_weight_is_quicker(self) -> None:
         light, heavy = self.hung(PUPA), self.hung(HEAVY_NYMPH)
@@ -195,13 +202,13 @@ class IndicatorTests(unittest.TestCase):
     def test_four_to_six_inches_off_the_bottom_can_be_set_and_kept(self) -> None:
         for clear_m in (4 * 0.0254, 6 * 0.0254):
             set_up = IndicatorRig(LEVEL, (PlacedFly(HEAVY_NYMPH),), 4.5 - clear_m)
-            found = simulate_drift(set_up, Drift(180.0, 1.0), level_water(10.0, 4.5))
+            found = simulate_drift(set_up, Drift(for_s=180.0, wind_speed_mps=1.0), level_water(10.0, 4.5))
             self.assertEqual(float(found.run.contact_s[0]), 0.0)
             self.assertLess(4.5 - found.run.hang_depth_m(), 0.30)
 
     def test_flies_hang_at_set_depth_less_their_place_and_drift_lifts_the_light_ones(self) -> None:
         team = (PlacedFly(HEAVY_NYMPH), PlacedFly(LIGHT_NYMPH, 1.2), PlacedFly(LIGHT_NYMPH, 2.4))
-        calm = simulate_drift(IndicatorRig(LEVEL, team, 4.6), Drift(180.0, 0.0), LAKE)
+        calm = simulate_drift(IndicatorRig(LEVEL, team, 4.6), Drift(for_s=180.0, wind_speed_mps=0.0), LAKE)
         self.assertLess(float(np.abs(calm.shortfall_m).max()), 0.05)
         lift = [float(self.hung(LIGHT_NYMPH, wind_mps=w).shortfall_m[0]) for w in (0.0, 2.0, 4.0, 6.0)]
         self.assertEqual(lift, sorted(lift))
@@ -209,7 +216,7 @@ class IndicatorTests(unittest.TestCase):
 
     def test_a_twitch_lifts_the_fly_and_lets_it_drop(self) -> None:
         set_up = IndicatorRig(LEVEL, (PlacedFly(HEAVY_NYMPH),), 2.0)
-        depth = simulate_drift(set_up, Drift(120.0, 0.0, twitch_every_s=40.0), LAKE).run
+        depth = simulate_drift(set_up, Drift(for_s=120.0, wind_speed_mps=0.0, twitch_every_s=40.0), LAKE).run
         after = depth.fly_depth_m[0][(depth.time_s > 40.0) & (depth.time_s < 50.0)]
         self.assertGreater(float(np.ptp(after)), 0.002)
         self.assertAlmostEqual(depth.hang_depth_m(), 2.0, delta=0.02)
@@ -218,7 +225,7 @@ class IndicatorTests(unittest.TestCase):
         heavy = tuple(PlacedFly(HEAVY_NYMPH, k * 0.8) for k in range(3))
         for width_m, carried in ((0.008, False), (0.025, True)):
             set_up = IndicatorRig(LEVEL, heavy, 4.0, Indicator(diameter_m=width_m))
-            self.assertEqual(simulate_drift(set_up, Drift(120.0), LAKE).carried, carried)
+            self.assertEqual(simulate_drift(set_up, Drift(for_s=120.0), LAKE).carried, carried)
 
 
 class SpreadTests(unittest.TestCase):

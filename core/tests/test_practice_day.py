@@ -42,7 +42,15 @@ DRAWN, DIGEST = [0.974489055788, 1.545039880014], "1f5abb78afe9"
 def still(depth_m: float, fly_class: int = 1, minutes: float = 2.0) -> Presentation:
     """Return a fly that lies at one depth for so long, and half a minute on the way."""
     path = (depth_m, depth_m)
-    return Presentation(f"still {depth_m}", "float", "floating", (TiedFly("fly", fly_class),), minutes, (0.0, 90.0), (path,))
+    return Presentation(
+        key=f"still {depth_m}",
+        method="float",
+        line="floating",
+        flies=(TiedFly("fly", fly_class),),
+        minutes=minutes,
+        time_s=(0.0, 90.0),
+        depth_m=(path,),
+    )
 
 
 class DealTests(unittest.TestCase):
@@ -132,7 +140,16 @@ class DealTests(unittest.TestCase):
 
 class OwnWaterTests(unittest.TestCase):
     def test_a_day_is_dealt_on_ones_own_water_in_its_own_season(self) -> None:
-        south = Own("a lagoon", -41.3, -71.8, 780.0, 4.0, 8.0, 5.0, "brown")
+        south = Own(
+            name="a lagoon",
+            latitude_deg=-41.3,
+            longitude_deg=-71.8,
+            altitude_m=780.0,
+            fetch_km=4.0,
+            bottom_m=8.0,
+            secchi_m=5.0,
+            species="brown",
+        )
         for seed in (SEED, "ZXWVTS", "XK9ZWD"):
             scenario = scenario_of(seed, "fair", south)
             given = scenario.conditions

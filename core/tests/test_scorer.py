@@ -167,7 +167,7 @@ class ScorerTests(unittest.TestCase):
     def test_waves_bounce_a_float_and_a_gale_ends_casting(self) -> None:
         scorer = scorer_for(SUMMER_DAY)
         self.assertEqual(scorer.undisturbed(SLOW, 8.0), 1.0)
-        float_at = Hang(2.0, "fixed", 120.0, 4.0)
+        float_at = Hang(set_depth_m=2.0, indicator="fixed", for_s=120.0, wind_speed_mps=4.0)
         self.assertAlmostEqual(scorer.undisturbed(float_at, J.float_wave_mps + 2.0), 1.0 - 2.0 * J.float_wave_cost)
         deep = replace(float_at, set_depth_m=J.float_deep_m + 1.0)
         self.assertAlmostEqual(scorer.undisturbed(deep, J.float_wave_mps), 1.0 - J.float_deep_cost)
@@ -249,7 +249,15 @@ class WeakPointTests(unittest.TestCase):
         windy = replace(SLOW, wind_speed_mps=6.0)
         self.assertIn("drags the flies after", self.said(windy, "nymphs-floating", FLOATER, wind=Wind(6.0, 0.0)))
         self.assertNotIn("drags", self.said(windy, "sinker", SUNK_LINE, wind=Wind(6.0, 0.0)))
-        self.assertIn("drags the float", self.said(Hang(2.0, "fixed", 90.0, 7.5), "indicator", FLOATER, wind=Wind(7.5, 0.0)))
+        self.assertIn(
+            "drags the float",
+            self.said(
+                Hang(set_depth_m=2.0, indicator="fixed", for_s=90.0, wind_speed_mps=7.5),
+                "indicator",
+                FLOATER,
+                wind=Wind(7.5, 0.0),
+            ),
+        )
         self.assertIn("Spoiled by", self.said(SLOW))
         rig = Rig(SUNK_LINE, LEADER, (PlacedFly(fly("Black ribbed pupa").fly),))
         option = Option(METHODS["sinker"], rig, (fly("Black ribbed pupa"),), BRISK)

@@ -17,7 +17,9 @@ FITS = {"sinker/1": (0,), "sinker/2": (0, 1), "indicator/1": (0,), "indicator/2"
 
 
 def fly(fly_class: int, colour: str = "black", hook: int = 12, sinks: str = "light", worth: float = 1.0) -> FlyAbout:
-    return FlyAbout(fly_class, colour, hook, "natural", sinks, worth, worth, FITS)
+    return FlyAbout(
+        fly_class=fly_class, colour=colour, hook_size=hook, style="natural", sinks=sinks, still=worth, pulled=worth, fits=FITS
+    )
 
 
 ABOUT = {
@@ -25,8 +27,8 @@ ABOUT = {
     "Black lure": fly(3, hook=8, worth=0.8), "Orange lure": fly(4, "orange", hook=8, worth=0.7),
     "Heavy nymph": fly(1, sinks="heavy"), "Pale nymph": fly(2, "white", worth=0.6),
 }  # fmt: skip
-PACES = (Pace("static", "Static", 0.01), Pace("slow", "Slow twist", 0.05), Pace("strip", "Strip and pause", 0.12),
-         Pace("fast", "Two-handed", 0.4))  # fmt: skip
+PACES = (Pace(key="static", name="Static", mps=0.01), Pace(key="slow", name="Slow twist", mps=0.05), Pace(key="strip", name="Strip and pause", mps=0.12),
+         Pace(key="fast", name="Two-handed", mps=0.4))  # fmt: skip
 
 
 def cast(count_s: float = 20.0, names: tuple[str, ...] = ("Black nymph",), pace: Pace = PACES[2]) -> Presentation:
@@ -42,7 +44,16 @@ def cast(count_s: float = 20.0, names: tuple[str, ...] = ("Black nymph",), pace:
         "retrieve_mps": pace.mps,
         "retrieve_name": pace.name,
     }
-    one = Presentation("", "sinker", "Type 3", flies, (end + 15.0) / 60.0, times, paths, action=action)
+    one = Presentation(
+        key="",
+        method="sinker",
+        line="Type 3",
+        flies=flies,
+        minutes=(end + 15.0) / 60.0,
+        time_s=times,
+        depth_m=paths,
+        action=action,
+    )
     return replace(one, key=key_of(one), words=f"count {count_s:.0f}")
 
 
@@ -214,7 +225,7 @@ class LikesTests(unittest.TestCase):
         self.assertGreater(better, 1.3 * self.liked(("Black nymph", 1.0, 0.0), casts=0)["Black nymph"])
 
     def test_what_another_told_of_his_fly_counts_for_those_of_its_class_and_colour(self) -> None:
-        told = Likes([Answer("", FlyAbout(3, "black", 8), 0.05, 1.6, 0.0, 0)], 0)
+        told = Likes([Answer("", FlyAbout(fly_class=3, colour="black", hook_size=8), 0.05, 1.6, 0.0, 0)], 0)
         found = {name: told.of_fly(name, about, 0.05) for name, about in ABOUT.items()}
         self.assertEqual(max(found, key=found.__getitem__), "Black lure")
 

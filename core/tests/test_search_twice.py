@@ -82,5 +82,5 @@ def answered(one: Presentation, events: list[Event], casts: int) -> list[Answer]
         for i in seats:
             fly, share = one.flies[i], 1.0 / len(seats)
             hit, miss = (share, 0.0) if event.took else (0.0, 0.6 * share)
-            found.append(Answer(fly.name, FlyAbout(fly.fly_class), one.pace_mps, hit, miss, casts))
+            found.append(Answer(fly.name, FlyAbout(fly_class=fly.fly_class), one.pace_mps, hit, miss, casts))
     return found

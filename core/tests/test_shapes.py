@@ -54,7 +54,15 @@ class CatenaryTests(unittest.TestCase):
         rest[0] = 0.0
         weights, widths = np.zeros(n), np.zeros(n)
         weights[-1], widths[-1] = 5.0, 0.02
-        thread = Thread(rest, np.full(n, 2e-3), np.full(n, 9e-4), weights, widths, np.array([n - 1]), 0)
+        thread = Thread(
+            rest_m=rest,
+            weight_npm=np.full(n, 2e-3),
+            diameter_m=np.full(n, 9e-4),
+            point_weight_n=weights,
+            point_diameter_m=widths,
+            flies=np.array([n - 1]),
+            line_node=0,
+        )
         program = np.array(
             [
                 [60.0, 0.0, 0.0, 0.0, 0.0, 0.0, chain.COUNTING],
@@ -75,13 +83,21 @@ class CatenaryTests(unittest.TestCase):
 
 class TowedBodyTests(unittest.TestCase):
     def test_a_bulky_fly_towed_on_a_hair_hangs_where_its_drag_and_weight_balance(self) -> None:
-        fly = Fly("bulky and weighted", 2, "bulky", extra_g=0.5)
+        fly = Fly(name="bulky and weighted", hook_size=2, dressing="bulky", extra_g=0.5)
         density, viscosity = fluid_of(10.0)
         for speed in (0.1, 0.2):
             rest = np.array([0.0, 0.1, 0.1, 0.1])
             weights, widths = np.zeros(4), np.zeros(4)
             weights[-1], widths[-1] = fly.weight_n(density), fly.drag_diameter_m
-            hair = Thread(rest, np.zeros(4), np.full(4, 2e-5), weights, widths, np.array([3]), 0)
+            hair = Thread(
+                rest_m=rest,
+                weight_npm=np.zeros(4),
+                diameter_m=np.full(4, 2e-5),
+                point_weight_n=weights,
+                point_diameter_m=widths,
+                flies=np.array([3]),
+                line_node=0,
+            )
             program = np.array([[60.0, 0.0, speed, 0.0, 0.0, 0.0, chain.COUNTING]])
             result = run_program(hair, program, level_water(10.0, 30.0), Mesh(0.1, 0.1, 0.1), behind=True)
             behind = float(result.thread_m[-1, 0, 0] - result.fly_distance_m[0, -1])
@@ -191,7 +207,7 @@ class FuzzTests(unittest.TestCase):
         hardware = (Hardware("shot-1", 0.1 * leader_m),) if shot else ()
         spacing = (leader_m - 0.1) / len(flies)
         team = tuple(
-            PlacedFly(Fly("any", hook, dressing, extra_g=extra, foam_mm3=foam), k * spacing)
+            PlacedFly(Fly(name="any", hook_size=hook, dressing=dressing, extra_g=extra, foam_mm3=foam), k * spacing)
             for k, (hook, dressing, extra, foam) in enumerate(flies)
         )
         tied = Rig(line_of_class(key, number), Leader("any", cut, hardware), team)

@@ -108,7 +108,10 @@ class LineTests(unittest.TestCase):
 
     def test_weight_lays_a_dressing_back(self) -> None:
         # By hand: 0.5 g of wire on a size 10 hook of 57 mg is 8.8 hooks; six lay half of it back, so 6 / 14.8 of it stands.
-        light, heavy = Fly("light", 10, "bulky"), Fly("heavy", 10, "bulky", extra_g=0.5)
+        light, heavy = (
+            Fly(name="light", hook_size=10, dressing="bulky"),
+            Fly(name="heavy", hook_size=10, dressing="bulky", extra_g=0.5),
+        )
         self.assertAlmostEqual(light.drag_diameter_m, 3.0 * 0.013, places=6)
         stands = 1.0 / (1.0 + 500.0 / 57.0 / 6.0)
         self.assertAlmostEqual(heavy.drag_diameter_m, 0.013 * (1.1 + 1.9 * stands), places=6)
@@ -207,7 +210,7 @@ class FlyTests(unittest.TestCase):
     def test_more_metal_sinks_faster_and_more_foam_slower(
         self, hook: int, dressing: str, wire: str, bead: str, extra_g: float
     ) -> None:
-        fly = Fly("any", hook, dressing, wire, bead, 2.5, extra_g=extra_g)
+        fly = Fly(name="any", hook_size=hook, dressing=dressing, wire=wire, bead=bead, bead_mm=2.5, extra_g=extra_g)
         rate = fly.sink_rate_mps()
         self.assertGreater(replace(fly, extra_g=extra_g + 0.5).sink_rate_mps(), rate)
         self.assertLessEqual(replace(fly, foam_mm3=300.0).sink_rate_mps(), rate)
@@ -215,21 +218,22 @@ class FlyTests(unittest.TestCase):
 
     def test_beads_come_in_the_order_of_their_metals(self) -> None:
         rates = [
-            Fly("any", 10, "slim", bead=bead, bead_mm=3.0).sink_rate_mps() for bead in ("none", "glass", "brass", "tungsten")
+            Fly(name="any", hook_size=10, dressing="slim", bead=bead, bead_mm=3.0).sink_rate_mps()
+            for bead in ("none", "glass", "brass", "tungsten")
         ]
         self.assertEqual(rates, sorted(rates))
 
     def test_flies_that_cannot_be_are_refused(self) -> None:
         breaks: tuple[Callable[[], Fly], ...] = (
-            lambda: Fly("odd", 11), lambda: Fly("x", 10, "fluffy"), lambda: Fly("x", 10, wire="rope"),
-            lambda: Fly("x", 10, bead="gold"),
+            lambda: Fly(name="odd", hook_size=11), lambda: Fly(name="x", hook_size=10, dressing="fluffy"), lambda: Fly(name="x", hook_size=10, wire="rope"),
+            lambda: Fly(name="x", hook_size=10, bead="gold"),
         )  # fmt: skip
         for broken in breaks:
             with self.assertRaises(BadInput):
                 broken()
         outs: tuple[Callable[[], Fly], ...] = (
-            lambda: Fly("x", 10, bead="brass", bead_mm=0.2), lambda: Fly("x", 10, foam_mm3=5000.0),
-            lambda: Fly("x", 10, extra_g=11.0), lambda: Fly("x", 10, measured_sink_mps=3.0),
+            lambda: Fly(name="x", hook_size=10, bead="brass", bead_mm=0.2), lambda: Fly(name="x", hook_size=10, foam_mm3=5000.0),
+            lambda: Fly(name="x", hook_size=10, extra_g=11.0), lambda: Fly(name="x", hook_size=10, measured_sink_mps=3.0),
         )  # fmt: skip
         for out in outs:
             with self.assertRaises(OutOfRange):

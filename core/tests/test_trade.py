@@ -52,7 +52,11 @@ class EntryTests(unittest.TestCase):
 
 class TimingTests(unittest.TestCase):
     def test_a_way_takes_as_long_in_the_plan_as_in_the_search_and_on_the_device(self) -> None:
-        ways = (Cast(18.0, 20.0, RETRIEVES["strip-pause"]), Hang(3.0, "fixed", 180.0, 2.0), Troll(25.0, 0.3))
+        ways = (
+            Cast(18.0, 20.0, RETRIEVES["strip-pause"]),
+            Hang(set_depth_m=3.0, indicator="fixed", for_s=180.0, wind_speed_mps=2.0),
+            Troll(25.0, 0.3),
+        )
         for way in ways:
             run = {**RUN, "kind": way.kind, "time_s": [0.0, 90.0, 180.0]}
             told = read_log(TABLE, {"fished": {"a": run}, "entries": []})["fished"]["a"]

@@ -35,7 +35,20 @@ class WaterRulesTests(unittest.TestCase):
 
     def test_all_rules_are_said_and_the_local_ones_come_last(self) -> None:
         said = " ".join(
-            WaterRules(1, 8, True, False, False, False, False, False, False, "kill-only", 2, ((3, 15), (10, 1))).sentences()
+            WaterRules(
+                most_flies=1,
+                largest_hook=8,
+                barbless=True,
+                indicators=False,
+                static_buoyant=False,
+                lures=False,
+                boats=False,
+                float_tubes=False,
+                wading=False,
+                release="kill-only",
+                bag_limit=2,
+                season=((3, 15), (10, 1)),
+            ).sentences()
         )
         for words in ("At most 1 fly.", "No hook larger than 8.", "Barbless", "indicators, buoyant", "lures, boats, float tubes, wading", "killed", "Bag limit 2.", "15 March"):  # fmt: skip
             self.assertIn(words, said)

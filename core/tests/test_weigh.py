@@ -26,7 +26,7 @@ from tests.rigs import conditions
 
 PICTURE = read_water(conditions())
 ON = PICTURE.conditions.at.date()
-BOX = Box(starter_lines(), STARTER_FLIES, boat=True)
+BOX = Box(lines=starter_lines(), flies=STARTER_FLIES, boat=True)
 FREE = WaterRules()
 PLAN = choose(PICTURE, BOX, FREE, thorough=False)
 GIVEN = given_for(PICTURE, BOX, FREE)
@@ -54,7 +54,7 @@ class WeighTests(unittest.TestCase):
         self.assertGreater(len({round(other.ranked[0].takes_ph, 4) for other in others}), 1)
 
     def test_a_float_moved_deeper_hangs_on_a_leader_cut_for_it_and_can_still_be_landed(self) -> None:
-        option = replace(best("indicator"), action=Hang(1.5, "fixed", 120.0, 4.0))
+        option = replace(best("indicator"), action=Hang(set_depth_m=1.5, indicator="fixed", for_s=120.0, wind_speed_mps=4.0))
         for set_m, kind in ((2.4, "fixed"), (5.0, "sliding"), (8.0, "sliding")):
             assert isinstance(option.action, Hang)
             (moved,) = weigh(replace(option, action=replace(option.action, set_depth_m=set_m)), GIVEN).ranked

@@ -27,7 +27,7 @@ GRID = depth_grid_of(*ledge_lake(20_000), LAKE)
 
 def mark(name: str, kind: str, x: float, y: float, depth_m: float | None = None) -> Mark:
     lon, lat = PLANE.to_lonlat([[x, y]])[0]
-    return Mark(name, kind, float(lat), float(lon), depth_m)
+    return Mark(name=name, kind_key=kind, latitude_deg=float(lat), longitude_deg=float(lon), depth_m=depth_m)
 
 
 def names(given: Conditions, *marks: Mark) -> list[str]:

@@ -48,7 +48,10 @@ def presentations() -> Iterator[Presentation]:
     for leader, fly, wind, set_m in itertools.product(
         (LEVEL, tapered_leader(4.6, 4)), (LIGHT_NYMPH, HEAVY_NYMPH), (0.0, 2.0, 5.0), (1.5, 3.8)
     ):
-        hung, drift = IndicatorRig(leader, (PlacedFly(fly),), set_m, line=line_of_class("floating")), Drift(180.0, wind)
+        hung, drift = (
+            IndicatorRig(leader, (PlacedFly(fly),), set_m, line=line_of_class("floating")),
+            Drift(for_s=180.0, wind_speed_mps=wind),
+        )
         yield lambda mesh, hung=hung, drift=drift: simulate_drift(hung, drift, level_water(10.0, 9.0), mesh=mesh).run  # type: ignore[misc]
 
 

@@ -165,7 +165,15 @@ def weigh_one(owner: User, payload: WeighingIn) -> dict[str, Any]:
 def _box(owner: User, payload: ChoicesIn) -> Box:
     lines = tuple(core_line(vars(line)) for line in items_of(Line, owner)[:30])
     flies = tuple(core_box_fly(vars(fly)) for fly in items_of(Fly, owner)[:400])
-    return Box(lines, flies, payload.rod_m, payload.boat, tuple(payload.indicators), payload.rod_number, _spools(owner))
+    return Box(
+        lines=lines,
+        flies=flies,
+        rod_m=payload.rod_m,
+        boat=payload.boat,
+        indicators=tuple(payload.indicators),
+        rod_number=payload.rod_number,
+        spools=_spools(owner),
+    )
 
 
 def _spools(owner: User) -> tuple[CoreSpool, ...]:

@@ -139,9 +139,18 @@ def cast_of(payload: CastIn, wind_speed_mps: float = 0.0) -> Cast:
 
 def _hang_of(payload: HangIn, wind_speed_mps: float) -> Hang:
     return Hang(
-        payload.set_depth_m, payload.indicator, payload.drift_s, wind_speed_mps, payload.twitch_every_s, payload.distance_m,
-        payload.off_wind_deg, tuple(payload.mends_s), payload.recasts, payload.fed_mps, payload.diameter_m,
-    )  # fmt: skip
+        set_depth_m=payload.set_depth_m,
+        indicator=payload.indicator,
+        for_s=payload.drift_s,
+        wind_speed_mps=wind_speed_mps,
+        twitch_every_s=payload.twitch_every_s,
+        distance_m=payload.distance_m,
+        off_wind_deg=payload.off_wind_deg,
+        mends_s=tuple(payload.mends_s),
+        recasts=payload.recasts,
+        fed_mps=payload.fed_mps,
+        diameter_m=payload.diameter_m,
+    )
 
 
 def _tow_of(payload: TowIn, wind_speed_mps: float) -> Troll:

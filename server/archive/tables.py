@@ -180,8 +180,7 @@ def places_gpx(owner: User) -> bytes:
             if place and (day.pk, *place.values()) not in seen:
                 seen.add((day.pk, *place.values()))
                 name = f"{day.water.name}, fished {day.at.astimezone(ZoneInfo(day.water.time_zone)):%Y-%m-%d}"[:80]
-                where = (place["latitude_deg"], place["longitude_deg"], conditions["bottom_depth_m"])
-                marks.append(CoreMark(name, "peg", *where, ""))
+                marks.append(CoreMark(name=name, kind_key="peg", depth_m=conditions["bottom_depth_m"], **place))
     return write_marks_gpx(marks)
 
 

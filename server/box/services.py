@@ -73,16 +73,16 @@ def core_leader(fields: dict[str, Any]) -> CoreLeader:
 
 def core_fly(fields: dict[str, Any]) -> CoreFly:
     return CoreFly(
-        fields["name"],
-        fields["hook_size"],
-        fields.get("dressing", "medium"),
-        fields.get("wire", "standard"),
-        fields.get("bead", "none"),
-        fields.get("bead_mm", 0.0),
-        fields.get("foam_mm3", 0.0),
-        fields.get("extra_g", 0.0),
-        fields.get("wetted", True),
-        fields.get("measured_sink_mps"),
+        name=fields["name"],
+        hook_size=fields["hook_size"],
+        dressing=fields.get("dressing", "medium"),
+        wire=fields.get("wire", "standard"),
+        bead=fields.get("bead", "none"),
+        bead_mm=fields.get("bead_mm", 0.0),
+        foam_mm3=fields.get("foam_mm3", 0.0),
+        extra_g=fields.get("extra_g", 0.0),
+        wetted=fields.get("wetted", True),
+        measured_sink_mps=fields.get("measured_sink_mps"),
     )
 
 

@@ -52,6 +52,12 @@ def changes_on(day_id: UUID) -> dict[Any, Phrase | None]:
 def _fished(one: Presentation) -> Setup:
     action = one.action
     return Setup(
-        one.line["name"], one.leader["name"], tuple(placed["fly"]["name"] for placed in one.flies), action["kind"],
-        action.get("retrieve_key"), action.get("retrieve_mps"), action.get("count_s"), action.get("set_depth_m"),
-    )  # fmt: skip
+        line=one.line["name"],
+        leader=one.leader["name"],
+        flies=tuple(placed["fly"]["name"] for placed in one.flies),
+        kind=action["kind"],
+        retrieve=action.get("retrieve_key"),
+        pace_mps=action.get("retrieve_mps"),
+        count_s=action.get("count_s"),
+        set_depth_m=action.get("set_depth_m"),
+    )

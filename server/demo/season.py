@@ -230,7 +230,7 @@ def _choices(angler: User, picture: WaterPicture, rng: np.random.Generator) -> l
     carried = [lines[i] for i in sorted(rng.choice(len(lines), size=4, replace=False))]
     leader = vars(items_of(Leader, angler)[int(rng.integers(0, 2)) if picture.conditions.bottom_depth_m > 5 else 2])
     fly = vars(items_of(Fly, angler)[int(rng.integers(0, 7))])
-    given = given_for(picture, Box((), ()), WaterRules())
+    given = given_for(picture, Box(lines=(), flies=()), WaterRules())
     scorer = Scorer(given, SCHOOLS["best"])
     point, tied = BoxFly(core_fly(fly)), core_leader(leader)
     water = water_for(picture)

@@ -34,7 +34,7 @@ TIDY_EVERY = 2_000
 MOST_AT_ONCE = 5_000
 
 
-@dataclass
+@dataclass(kw_only=True)
 class State:
     """How a listener fares: "connecting", "connected" or "lost" since when, after how many tries, and the last of each kind."""
 

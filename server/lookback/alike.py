@@ -33,7 +33,14 @@ def traits_of(water_id: int, conditions: Conditions) -> DayTraits:
     top = min(conditions.readings, key=lambda reading: reading.depth_m)
     light = surface_brightness(sun_elevation_deg(conditions.place, conditions.at), conditions.cloud_fraction)
     on = northern_day(conditions.place.latitude_deg, conditions.at.date())
-    return DayTraits(on, top.water_c, light, conditions.wind.speed_mps, conditions.secchi_m, water_id)
+    return DayTraits(
+        northern_day=on,
+        surface_c=top.water_c,
+        light=light,
+        wind_mps=conditions.wind.speed_mps,
+        secchi_m=conditions.secchi_m,
+        water_id=water_id,
+    )
 
 
 def _nearest(owner: User, water_id: int, conditions: Conditions) -> list[tuple[float, Any]]:

@@ -103,7 +103,14 @@ def _fished(owner: User, query: DaysQuery) -> list[_Row]:
             takes_ph, low_ph, high_ph = (advice[name] for name in ("takes_ph", "low_ph", "high_ph"))
             # An archive may bring a promise in part: of that nothing can be held against what came.
             if None not in (takes_ph, low_ph, high_ph):
-                known.promise = Promise(known.day, float(takes_ph), float(low_ph), float(high_ph), known.hours, known.takes)
+                known.promise = Promise(
+                    day=known.day,
+                    said_ph=float(takes_ph),
+                    low_ph=float(low_ph),
+                    high_ph=float(high_ph),
+                    hours=known.hours,
+                    takes=known.takes,
+                )
     return [row for row in rows.values() if row.hours > 0.0]
 
 

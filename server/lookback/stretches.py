@@ -104,7 +104,7 @@ ORDERED = ("depth", "above_bottom", "temperature", "light", "wind", "hour", "mon
 """Those that have an order of their own; the others are told by what they brought."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class StretchRows:
     """The stretches of a query: which day each is of, 0 to `days`, hours, takes and landed, (n_row,); the columns that were
     asked for; for those by depth their layers, (n_row, 6, `LAYERS`); and in which part of the day each was, (n_row,)."""
@@ -136,7 +136,7 @@ def fished(owner: User, query: DaysQuery, groupings: Sequence[str]) -> StretchRo
     sums = {name: np.array(row, dtype=np.float64) for name, row in zip(SUMS, rows[1:], strict=False)}
     kept = dict(zip(names, rows[1 + len(SUMS) :], strict=False))
     part = np.array([part_of(hour) for hour in kept["hour"]], dtype=np.int64)
-    return StretchRows(day.ravel(), len(ids), sums, kept, packed, part)
+    return StretchRows(day=day.ravel(), days=len(ids), sums=sums, columns=kept, layers=packed, part=part)
 
 
 def grouped(found: StretchRows, by: str, of: str) -> tuple[list[Way], list[Group]]:

@@ -53,7 +53,7 @@ from waters.services import water_of
 
 MOST_DAYS = 500
 MOST_PLANS = 8  # some five megabytes each: as many as two who play at a time ask of
-BOX = Box(starter_lines(), STARTER_FLIES)
+BOX = Box(lines=starter_lines(), flies=STARTER_FLIES)
 EVERY = frozenset(READING_MIN)
 DONE_OTHERWISE = "Something else was done there, perhaps on another device."
 
@@ -116,9 +116,15 @@ def _own(owner: User, water_id: int) -> Own:
     """Return a water of the angler's as it is now: the day keeps it so, whatever becomes of the water."""
     water = water_of(owner, water_id)
     return Own(
-        water.name, water.latitude_deg, water.longitude_deg, water.altitude_m, water.fetch_km,
-        water.usual_bottom_depth_m, water.usual_secchi_m, water.species,
-    )  # fmt: skip
+        name=water.name,
+        latitude_deg=water.latitude_deg,
+        longitude_deg=water.longitude_deg,
+        altitude_m=water.altitude_m,
+        fetch_km=water.fetch_km,
+        bottom_m=water.usual_bottom_depth_m,
+        secchi_m=water.usual_secchi_m,
+        species=water.species,
+    )
 
 
 def do_act(owner: User, day_id: UUID, number: int, payload: ActIn) -> PracticeDay:

@@ -27,7 +27,14 @@ def mark_of(water: Water, mark_id: int) -> Mark:
 
 
 def core_mark(m: Mark) -> CoreMark:
-    return CoreMark(m.name, m.kind_key, m.latitude_deg, m.longitude_deg, m.depth_m, m.notes)
+    return CoreMark(
+        name=m.name,
+        kind_key=m.kind_key,
+        latitude_deg=m.latitude_deg,
+        longitude_deg=m.longitude_deg,
+        depth_m=m.depth_m,
+        notes=m.notes,
+    )
 
 
 def core_marks(water: Water) -> list[CoreMark]:
@@ -38,7 +45,7 @@ def save_mark(*, mark: Mark, changes: dict[str, Any], outline: Outline | None = 
     """Store a new or changed mark; refuse one far from the water or of a name used before. `outline`: the water's, if read."""
     for name, value in changes.items():
         setattr(mark, name, value)
-    CoreMark(mark.name, mark.kind_key, mark.latitude_deg, mark.longitude_deg, mark.depth_m, mark.notes)
+    core_mark(mark)  # refused by the core where it can't be
     _check_near(mark, outline or outline_of(mark.water))
     if mark.pk is None and marks_of(mark.water).count() >= MOST_MARKS:
         raise BadInput(f"A water holds {MOST_MARKS} marks.", field="name")

@@ -47,7 +47,7 @@ MARK_KINDS: MappingProxyType[str, MarkKind] = MappingProxyType(
 )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Mark:
     """A named place: degrees of WGS 84, `kind_key` of `MARK_KINDS`, `depth_m` where it was measured."""
 

@@ -49,7 +49,7 @@ class CastWay:
     far_depth_m: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Standing:
     """One place in the water, `xy` (2,) [m]; `rose` bearings [deg] and open water [m]; `drift_m` down the wind to the shore."""
 
@@ -101,16 +101,16 @@ def stand(outline: Outline, grid: DepthGrid | None, xy: FloatArray, wind: Wind, 
     drift_m = float(ray_fetch_m(outline, here, wind.from_deg + 180.0)[0, 0])
     plain, held = (boat_drift_mps(wind, drogue=drogue) for drogue in (False, True))
     return Standing(
-        here,
-        depth_at(grid, here),
-        exposure_at(outline, here, wind),
-        tuple(exposure_at(outline, here, other) for other in turned),
-        fetch_rose(outline, here),
-        (CastWay(sides[0], _cast_depth(outline, grid, here, sides[0], cast_m)),
+        xy=here,
+        depth_m=depth_at(grid, here),
+        now=exposure_at(outline, here, wind),
+        turned=tuple(exposure_at(outline, here, other) for other in turned),
+        rose=fetch_rose(outline, here),
+        casts=(CastWay(sides[0], _cast_depth(outline, grid, here, sides[0], cast_m)),
          CastWay(sides[1], _cast_depth(outline, grid, here, sides[1], cast_m))),
-        drift_m,
-        drift_m / plain if plain > 0.005 else None,
-        drift_m / held if held > 0.005 else None,
+        drift_m=drift_m,
+        drift_s=drift_m / plain if plain > 0.005 else None,
+        drogue_s=drift_m / held if held > 0.005 else None,
     )  # fmt: skip
 
 

@@ -28,7 +28,7 @@ DAY_SWING_C = Sourced(2.4, "C", "common-practice", "the top gains a degree or tw
 _CHANGE_M = 0.8  # ours: a layer has changed when the likeliest depth moves by this much
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Hour:
     """One hour: `band` (top, bottom) [m] is the likeliest, `mean_m` the mean feeding depth, `food_name` the likeliest food;
     `surface_c` [C] is a guess at how the sun warms the top through the day, starting from what was read."""
@@ -125,9 +125,18 @@ def _warmth(at: datetime) -> float:
 def _hour(picture: WaterPicture, surface_c: float, air_c: float | None) -> Hour:
     best, given = picture.foods.chances[0], picture.conditions
     return Hour(
-        given.at, picture.brightness, picture.belief.main_band, picture.belief.mean_m,
-        best.food.key, best.food.name, best.probability, given.wind, given.cloud_fraction, surface_c, air_c,
-    )  # fmt: skip
+        at=given.at,
+        brightness=picture.brightness,
+        band=picture.belief.main_band,
+        mean_m=picture.belief.mean_m,
+        food_key=best.food.key,
+        food_name=best.food.name,
+        food_probability=best.probability,
+        wind=given.wind,
+        cloud_fraction=given.cloud_fraction,
+        surface_c=surface_c,
+        air_c=air_c,
+    )
 
 
 def _low_light(hours: Sequence[Hour]) -> tuple[tuple[datetime, datetime], ...]:

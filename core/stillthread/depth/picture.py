@@ -63,7 +63,7 @@ TENTH_TO_TENTH = 2.563  # by definition: standard deviations from the tenth to t
 LEAST_DOUBT_C = 0.25  # ours: doubt times belief, taken over the depth, below which no reading is asked for
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Conditions:
     """What was read at one place and time.
 
@@ -109,7 +109,7 @@ class Conditions:
         return max(self.bottom_depth_m, self.far_bottom_depth_m or 0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class WaterPicture:
     """What the conditions amount to.
 
@@ -266,24 +266,26 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
         oxygen.oxygen_mgl, profile.water_c, oxygen.spread_mgl
     )
     return WaterPicture(
-        conditions,
-        profile,
-        layers,
-        oxygen,
-        depth_bands(profile.depth_m, fits),
-        depth_bands(profile.depth_m, livable),
-        elevation,
-        brightness,
-        light,
-        oxygen_saturation_mgl(max(surface_c, 0.0), conditions.lake.altitude_m),
-        belief,
-        _measured_share(profile, belief),
-        _wanted_reading_m(profile, belief),
-        cautions_for(surface_c, conditions.wind, conditions.species, elevation, ice=conditions.ice or surface_c <= FREEZING_C),
-        foods,
-        _trend(conditions),
-        activity,
-        judgement,
+        conditions=conditions,
+        profile=profile,
+        layers=layers,
+        oxygen=oxygen,
+        comfort_bands=depth_bands(profile.depth_m, fits),
+        livable_bands=depth_bands(profile.depth_m, livable),
+        sun_elevation_deg=elevation,
+        brightness=brightness,
+        light=light,
+        oxygen_saturation_mgl=oxygen_saturation_mgl(max(surface_c, 0.0), conditions.lake.altitude_m),
+        belief=belief,
+        measured_share=_measured_share(profile, belief),
+        wanted_reading_m=_wanted_reading_m(profile, belief),
+        cautions=cautions_for(
+            surface_c, conditions.wind, conditions.species, elevation, ice=conditions.ice or surface_c <= FREEZING_C
+        ),
+        foods=foods,
+        trend=_trend(conditions),
+        activity=activity,
+        judgement=judgement,
     )
 
 
@@ -291,15 +293,15 @@ def column_of(conditions: Conditions, profile: Profile, light: FloatArray, brigh
     """Return the water that food lives in."""
     sampled = frozenset(item.food_key for item in conditions.sample.items) if conditions.sample else frozenset()
     return Column(
-        profile.depth_m,
-        light,
-        brightness,
-        conditions.bottom_depth_m,
-        conditions.bottom_depth_m if conditions.far_bottom_depth_m is None else conditions.far_bottom_depth_m,
-        conditions.weed_m,
-        conditions.secchi_m,
-        sampled,
-        "nothing" in conditions.signs,
+        depth_m=profile.depth_m,
+        light=light,
+        brightness=brightness,
+        bottom_m=conditions.bottom_depth_m,
+        far_m=conditions.bottom_depth_m if conditions.far_bottom_depth_m is None else conditions.far_bottom_depth_m,
+        weed_m=conditions.weed_m,
+        secchi_m=conditions.secchi_m,
+        sampled=sampled,
+        nothing_shows="nothing" in conditions.signs,
     )
 
 

@@ -71,7 +71,7 @@ class Sample:
         SAMPLE_AGE_H.check("age_h", self.age_h)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class FoodChance:
     """A food, its probability, and the reasons for and against.
 
@@ -227,7 +227,18 @@ def _chance(
     colours = (colour, *(c for c in food.colours if c != colour)) if colour else food.colours
     reach, top = (stage.reach_m, stage.top_m) if stage else (food.reach_m, None)
     layer = (stage.layer if stage else None) or food.layer
-    return FoodChance(food, probability, reasons, size, colours, hooks, speed, reach, top, layer)
+    return FoodChance(
+        food=food,
+        probability=probability,
+        reasons=reasons,
+        size_mm=size,
+        colours=colours,
+        hooks=hooks,
+        speed_mps=speed,
+        reach_m=reach,
+        top_m=top,
+        layer=layer,
+    )
 
 
 def stage_of(food: Food, latitude_deg: float, on: date) -> Stage | None:

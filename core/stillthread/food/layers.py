@@ -27,7 +27,7 @@ DIM_LIGHT = 0.03  # ours: the share of daylight that water fleas keep to
 WEED_SECCHI = 2.5  # common practice: weed grows down to about two and a half Secchi depths
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Column:
     """The water that food lives in.
 

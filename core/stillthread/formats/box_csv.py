@@ -171,10 +171,15 @@ def _number(row: Row, column: str, line: int, usual: float | None = None) -> flo
 
 def _fly(row: Row, line: int) -> BoxFly:
     fly = Fly(
-        row["name"][:80], int(_number(row, "hook_size", line)), row.get("dressing") or "medium", row.get("wire") or "standard",
-        row.get("bead") or "none", _number(row, "bead_mm", line, 0.0), _number(row, "foam_mm3", line, 0.0),
-        _number(row, "extra_g", line, 0.0),
-    )  # fmt: skip
+        name=row["name"][:80],
+        hook_size=int(_number(row, "hook_size", line)),
+        dressing=row.get("dressing") or "medium",
+        wire=row.get("wire") or "standard",
+        bead=row.get("bead") or "none",
+        bead_mm=_number(row, "bead_mm", line, 0.0),
+        foam_mm3=_number(row, "foam_mm3", line, 0.0),
+        extra_g=_number(row, "extra_g", line, 0.0),
+    )
     style, left = row.get("style") or "natural", int(_number(row, "left", line, 2.0))
     return BoxFly(fly, tuple(row.get("foods", "").split()), style, row.get("colour", "")[:30], left)  # type: ignore[arg-type]
 

@@ -134,9 +134,13 @@ def _mark(coordinates: Any, properties: dict[str, Any], depth_m: float | None) -
     name = str(properties["name"])[:80]
     try:
         return Mark(
-            name, kind if kind in MARK_KINDS else "peg", float(coordinates[1]), float(coordinates[0]), depth_m,
-            str(properties.get("notes", ""))[:2000],
-        )  # fmt: skip
+            name=name,
+            kind_key=kind if kind in MARK_KINDS else "peg",
+            latitude_deg=float(coordinates[1]),
+            longitude_deg=float(coordinates[0]),
+            depth_m=depth_m,
+            notes=str(properties.get("notes", ""))[:2000],
+        )
     except StillthreadError as error:
         raise BadFile(f"Mark {name!r}: {error.message}", field="chart") from None
 

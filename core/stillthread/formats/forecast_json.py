@@ -15,7 +15,7 @@ MOST_BYTES = 1_000_000  # ours: a bound
 MOST_HOURS = 240  # ours: ten days
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class ForecastHour:
     """What is expected at `at` (with its time zone): wind [m/s, deg], cloud 0 to 1, and air [C] and pressure [hPa] if told."""
 
@@ -69,9 +69,13 @@ def _hour(hour: Mapping[str, Any], number: int) -> ForecastHour:
 
     try:
         return ForecastHour(
-            datetime.fromisoformat(hour["at"]), float(hour["wind_speed_mps"]), float(hour["wind_from_deg"]),
-            float(hour["cloud_fraction"]), optional("air_c"), optional("pressure_hpa"),
-        )  # fmt: skip
+            at=datetime.fromisoformat(hour["at"]),
+            wind_speed_mps=float(hour["wind_speed_mps"]),
+            wind_from_deg=float(hour["wind_from_deg"]),
+            cloud_fraction=float(hour["cloud_fraction"]),
+            air_c=optional("air_c"),
+            pressure_hpa=optional("pressure_hpa"),
+        )
     except StillthreadError as error:
         raise BadFile(f"Hour {number} of the forecast: {error.message}", field="forecast") from None
     except (KeyError, TypeError, ValueError, AttributeError):

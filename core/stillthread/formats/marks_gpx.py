@@ -48,9 +48,13 @@ def _mark(waypoint: GPXWaypoint, number: int) -> Mark:
     depth = _DEPTH.search(waypoint.comment or "")
     try:
         return Mark(
-            name, kind if kind in MARK_KINDS else "peg", float(waypoint.latitude), float(waypoint.longitude),
-            float(depth[1].replace(",", ".")) if depth else None, (waypoint.description or "")[:2000],
-        )  # fmt: skip
+            name=name,
+            kind_key=kind if kind in MARK_KINDS else "peg",
+            latitude_deg=float(waypoint.latitude),
+            longitude_deg=float(waypoint.longitude),
+            depth_m=float(depth[1].replace(",", ".")) if depth else None,
+            notes=(waypoint.description or "")[:2000],
+        )
     except StillthreadError as error:
         raise BadFile(f"Waypoint {name!r}: {error.message}", field="gpx") from None
 

@@ -18,7 +18,7 @@ MOST_FACTOR = Sourced(5.0, "1", "ours", "more than this is no matter of promises
 BINS = 4  # ours: as many as a season of promises fills
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Promise:
     """What the advice said of one presentation, takes an hour with the range of eight days in ten; for how long it was fished
     [h], what came, and on which `day`."""
@@ -46,7 +46,7 @@ class Bin:
     came: Rate
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Correction:
     """By what promises would have to be multiplied, with its nine-in-ten interval; `offered` where the log is sure enough."""
 
@@ -72,7 +72,7 @@ def correction_of(promises: Sequence[Promise]) -> Correction:
     kept = [p for p in promises if p.said_ph > 0.0 and p.hours > 0.0]
     said, came = sum(p.said_ph * p.hours for p in kept), float(sum(p.takes for p in kept))
     if not kept:
-        return Correction(0.0, 0.0, 1.0, 1.0, 1.0, offered=False)
+        return Correction(said=0.0, came=0.0, factor=1.0, low=1.0, high=1.0, offered=False)
     (ratio,) = rates_of([_by_day("all", kept, lambda p: p.said_ph * p.hours)])
     most = float(MOST_FACTOR)
     factor = math.exp(float(ratio.chance @ ratio.log_rate))
@@ -80,7 +80,14 @@ def correction_of(promises: Sequence[Promise]) -> Correction:
     enough = max(said, came) >= float(LEAST_TAKES)
     far = abs(math.log(factor)) >= math.log1p(float(OFFERED_FROM))
     believable = 1.0 / most <= factor <= most
-    return Correction(said, came, factor, ratio.low_ph, ratio.high_ph, sure and enough and far and believable)
+    return Correction(
+        said=said,
+        came=came,
+        factor=factor,
+        low=ratio.low_ph,
+        high=ratio.high_ph,
+        offered=sure and enough and far and believable,
+    )
 
 
 def reliability(promises: Sequence[Promise], bins: int = BINS) -> tuple[Bin, ...]:

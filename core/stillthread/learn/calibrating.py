@@ -39,7 +39,7 @@ class Timed:
     doubt: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Calibration:
     """What trials and label together say: the rate's mean [m/s] and its spread as a share, the ends of the nine-in-ten
     interval, and for each trial the chance that it went wrong, (n_trial,)."""
@@ -129,7 +129,14 @@ def calibrated(label_mps: float, trials: Sequence[Timed], likely_mps: float | No
     spread_log = float(np.sqrt(over @ (log_rate - mean) ** 2))
     reached = np.cumsum(over) - 0.5 * over
     low, high = np.exp(np.interp([0.5 - 0.5 * LEVEL, 0.5 + 0.5 * LEVEL], reached, log_rate))
-    return Calibration(label_mps, float(math.exp(mean)), spread_log, float(low), float(high), tuple(strays))
+    return Calibration(
+        label_mps=label_mps,
+        rate_mps=float(math.exp(mean)),
+        spread=spread_log,
+        low_mps=float(low),
+        high_mps=float(high),
+        strays=tuple(strays),
+    )
 
 
 def _bell(at: FloatArray, middle: FloatArray | float, spread: FloatArray | float) -> FloatArray:

@@ -50,7 +50,7 @@ class Group:
         return self.hours if self.counted is None else self.counted
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Rate:
     """Takes an hour of one way: mean and the ends of the interval, what it rests on, and the chance of each rate.
 
@@ -233,4 +233,14 @@ def _rate(group: Group, at: FloatArray, chance: FloatArray, level: float) -> Rat
     low, high = np.exp(np.interp([0.5 - 0.5 * level, 0.5 + 0.5 * level], reached, edges))
     mean = float(chance @ np.exp(at))
     takes, hours = float(group.takes.sum()), float(group.hours.sum())
-    return Rate(group.key, takes, hours, len(group.takes), mean, float(low), float(high), at, chance)
+    return Rate(
+        key=group.key,
+        takes=takes,
+        hours=hours,
+        outings=len(group.takes),
+        mean_ph=mean,
+        low_ph=float(low),
+        high_ph=float(high),
+        log_rate=at,
+        chance=chance,
+    )

@@ -32,7 +32,7 @@ def way_of(line: Line, kind: str) -> str:
     return "Intermediate" if line.sink_rate_mps <= float(INTERMEDIATE_MPS) else "Sinker"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Setup:
     """What was fished, as far as it can be changed."""
 

@@ -10,7 +10,7 @@ from stillthread.tackle.leaders import Leader
 from stillthread.tackle.lines import Line
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Box:
     """What is carried. `lines` 1 to 30, `flies` 1 to 400, `rod_m` [m] the rod's length, `boat` whether one fishes from one.
 

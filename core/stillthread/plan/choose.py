@@ -42,7 +42,7 @@ class WhatIf:
     best_name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Ranked:
     """The best option of one method.
 
@@ -76,7 +76,7 @@ class OfLine:
     takes_ph: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Plan:
     """`ranked` best of each method, best first; `excluded` methods with why; `changes` what would change the choice; `lines`
     what each line would give, the best first."""
@@ -107,7 +107,17 @@ def given_for(
 ) -> Given:
     """Return what a plan is made for; parameters are those of `choose`."""
     setting = setting_of(picture, pressed=pressed)
-    return Given(picture, box, rules, pins or Pins(), setting, cast_m, fluorocarbon, fish_kg, thorough)
+    return Given(
+        picture=picture,
+        box=box,
+        rules=rules,
+        pins=pins or Pins(),
+        setting=setting,
+        cast_m=cast_m,
+        fluorocarbon=fluorocarbon,
+        fish_kg=fish_kg,
+        thorough=thorough,
+    )
 
 
 def choose(
@@ -186,7 +196,14 @@ def choose(
     runs = simulate_options([one.option for one in found], water_for(picture, cast_m))
     ranked = [rank_one(weigher.scorer, one.option, run, one.counts) for one, run in zip(found, runs, strict=True)]
     changes = (*_changes(ranked), *_if_one_rises(ranked, weigher.scorer))
-    return Plan(in_order(ranked, weigher.scorer), excluded, changes, weigher.tried, weigher.scorer, _lines(weigher))
+    return Plan(
+        ranked=in_order(ranked, weigher.scorer),
+        excluded=excluded,
+        changes=changes,
+        tried=weigher.tried,
+        scorer=weigher.scorer,
+        lines=_lines(weigher),
+    )
 
 
 def _lines(weigher: Weigher) -> tuple[OfLine, ...]:
@@ -221,18 +238,18 @@ def rank_one(scorer: Scorer, option: Option, result: CastResult, counts: tuple[t
     water = water_for(scorer.picture, scorer.given.cast_m)
     in_calm = exposure if calm == option.action else quick_exposure(option.rig, calm, water)
     return Ranked(
-        option,
-        result,
-        takes,
-        MOOD[0] * takes,
-        MOOD[1] * takes,
-        scorer.takes_ph(option, exposure, SHIFT_M),
-        scorer.takes_ph(option, exposure, -SHIFT_M),
-        scorer.takes_ph(option, in_calm, wind_mps=0.0),
-        60.0 * in_band(scorer, option, exposure).share,
-        reasons(scorer, option, exposure, result, counts),
-        weak_point(scorer, option, exposure, result),
-        counts,
+        option=option,
+        result=result,
+        takes_ph=takes,
+        low_ph=MOOD[0] * takes,
+        high_ph=MOOD[1] * takes,
+        if_deeper_ph=scorer.takes_ph(option, exposure, SHIFT_M),
+        if_shallower_ph=scorer.takes_ph(option, exposure, -SHIFT_M),
+        if_calm_ph=scorer.takes_ph(option, in_calm, wind_mps=0.0),
+        minutes_in_band=60.0 * in_band(scorer, option, exposure).share,
+        reasons=reasons(scorer, option, exposure, result, counts),
+        weak_point=weak_point(scorer, option, exposure, result),
+        counts=counts,
     )
 
 

@@ -50,7 +50,14 @@ def presentation(rig: Rig, action: Action, scenario: Scenario) -> tuple[Presenta
     minutes = round(action.cycle_s(result.duration_s) / 60.0, 3)
     set_m = None if action.float_m is None else round(action.float_m, 2)
     return Presentation(
-        key, action.kind, rig.line.name, flies, minutes, tuple(np.round(result.time_s[at], 1).tolist()), paths, set_m
+        key=key,
+        method=action.kind,
+        line=rig.line.name,
+        flies=flies,
+        minutes=minutes,
+        time_s=tuple(np.round(result.time_s[at], 1).tolist()),
+        depth_m=paths,
+        float_m=set_m,
     ), result
 
 

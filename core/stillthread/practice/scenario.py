@@ -36,7 +36,7 @@ _WATERS = ("a hill lake of peat and boulders", "a lowland reservoir with a dam",
            "a long loch under moors", "a tarn with a weedy arm")  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Own:
     """A water of the angler's own, as it was when the day was dealt; `bottom_m` and `secchi_m` as they usually are there."""
 
@@ -54,7 +54,7 @@ class Own:
         return Lake(self.latitude_deg, self.altitude_m, self.fetch_km)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Scenario:
     """A day: the `conditions` as they truly are when it begins, how the weather `turns` (minutes, wind, cloud), what a look
     would find, and the `truth`, told to nobody before the end, with where it was `likely`."""
@@ -133,9 +133,16 @@ def scenario_of(seed: str, level: str, own: Own | None = None) -> Scenario:
     )
     at = datetime(day.year, day.month, day.day, BEGINS_H, 0, tzinfo=zone)
     conditions = Conditions(
-        place, lake, at, readings, Wind(round(draw.uniform(0.0, 7.0), 1), float(draw.randrange(0, 360, 15))),
-        round(draw.random(), 1), round(secchi, 1), bottom, species,
-    )  # fmt: skip
+        place=place,
+        lake=lake,
+        at=at,
+        readings=readings,
+        wind=Wind(round(draw.uniform(0.0, 7.0), 1), float(draw.randrange(0, 360, 15))),
+        cloud_fraction=round(draw.random(), 1),
+        secchi_m=round(secchi, 1),
+        bottom_depth_m=bottom,
+        species=species,
+    )
     picture = read_water(conditions)
     likely = likely_of(picture)
     truth = truth_of(likely, draw.choice(LEVELS[level].kinds), LEVELS[level], draw)
@@ -145,7 +152,17 @@ def scenario_of(seed: str, level: str, own: Own | None = None) -> Scenario:
         speed = min(max(wind.speed_mps + draw.gauss(0.0, 1.5), 0.0), 8.0)
         wind = Wind(round(speed, 1), float((wind.from_deg + draw.choice((-30, -15, 0, 15, 30))) % 360))
         turns.append((from_min + draw.uniform(-15.0, 15.0), wind, round(draw.random(), 1)))
-    return Scenario(seed, level, own.name if own else invented, conditions, signs, truth, likely, tuple(turns), usual)
+    return Scenario(
+        seed=seed,
+        level=level,
+        water=own.name if own else invented,
+        conditions=conditions,
+        signs=signs,
+        truth=truth,
+        likely=likely,
+        turns=tuple(turns),
+        usual=usual,
+    )
 
 
 def likely_of(picture: WaterPicture) -> Likely:

@@ -67,7 +67,7 @@ def _within(on: date, days: Days) -> bool:
     return first <= day <= last if first <= last else day >= first or day <= last
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class WaterRules:
     """What is allowed. `most_flies` 1 to 4 and `largest_hook` (a small number is a large hook) are None where free.
 

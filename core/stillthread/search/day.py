@@ -19,7 +19,7 @@ PACES = {"still": 0.005, "slow": 0.05, "quick": 0.3}  # common practice: as an a
 OF_LATE_CASTS = 3  # ours, bounds 2 to 10: what did not hold longer ago says nothing of the fly that is on
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Table:
     """What is handed over with the plan: the grid, every presentation worth thinking of, and what changes cost.
 
@@ -51,7 +51,17 @@ class Table:
         paces = tuple(Pace.of(one) for one in told.get("retrieves", ()))
         day_min = float(told.get("day_min", 240.0))
         second_fly = float(told.get("second_fly", 0.0))
-        return cls(grid, options, tuple(told["classes"]), costs, shift, day_min, about, paces, second_fly)
+        return cls(
+            grid=grid,
+            options=options,
+            classes=tuple(told["classes"]),
+            costs=costs,
+            shift=shift,
+            day_min=day_min,
+            about=about,
+            paces=paces,
+            second_fly=second_fly,
+        )
 
     def shift_m(self, at_min: float) -> float:
         """Return how much deeper than at the beginning they are expected [m], between the hours of the day strip."""
@@ -149,7 +159,7 @@ class Day:
         seats = range(len(one.flies)) if fly is None else (min(fly, len(one.flies) - 1),)
         share = 1.0 / len(seats)
         for i in seats:
-            about = self.table.about.get(one.flies[i].name) or FlyAbout(one.flies[i].fly_class)
+            about = self.table.about.get(one.flies[i].name) or FlyAbout(fly_class=one.flies[i].fly_class)
             hit, miss = share * HITS.get(kind, 0.0), share * MISSES.get(kind, 0.0)
             self.answers.append(Answer(one.flies[i].name, about, one.pace_mps, hit, miss, self.casts))
 
@@ -175,6 +185,8 @@ class Day:
         """Keep what another's fish took, as far as he told."""
         fly_class = int(told.get("fly_class") or 0)
         if fly_class or told.get("colour") or told.get("hook_size") or told.get("pace"):
-            about = FlyAbout(fly_class, str(told.get("colour") or ""), int(told.get("hook_size") or UNKNOWN_HOOK))
+            about = FlyAbout(
+                fly_class=fly_class, colour=str(told.get("colour") or ""), hook_size=int(told.get("hook_size") or UNKNOWN_HOOK)
+            )
             pace = PACES.get(str(told.get("pace")), USUAL_PACE_MPS)
             self.answers.append(Answer("", about, pace, HITS["told"], 0.0, self.casts))

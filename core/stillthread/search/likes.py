@@ -32,7 +32,7 @@ MISSES: Mapping[str, float] = MappingProxyType({"knock": 0.6, "follow": 0.8, "re
 UNKNOWN_HOOK = 12
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class FlyAbout:
     """What a fly is: its class, from 1, `colour`, `hook_size`, how it `sinks`, what it is `worth` held still and pulled as a
     share of the box's best, and what seats it may have by method."""
@@ -49,10 +49,15 @@ class FlyAbout:
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> FlyAbout:
         return cls(
-            int(told["fly_class"]), str(told.get("colour", "")), int(told.get("hook_size", UNKNOWN_HOOK)),
-            str(told.get("style", "")), str(told.get("sinks", "")), float(told.get("still", 1.0)),
-            float(told.get("pulled", 1.0)), dict(told.get("fits", {})),
-        )  # fmt: skip
+            fly_class=int(told["fly_class"]),
+            colour=str(told.get("colour", "")),
+            hook_size=int(told.get("hook_size", UNKNOWN_HOOK)),
+            style=str(told.get("style", "")),
+            sinks=str(told.get("sinks", "")),
+            still=float(told.get("still", 1.0)),
+            pulled=float(told.get("pulled", 1.0)),
+            fits=dict(told.get("fits", {})),
+        )
 
     @property
     def bright(self) -> bool:
@@ -101,7 +106,7 @@ class Likes:
             return 1.0
         found, worths = [], []
         for fly in way.flies:
-            known = about.get(fly.name) or FlyAbout(fly.fly_class)
+            known = about.get(fly.name) or FlyAbout(fly_class=fly.fly_class)
             found.append(self.of_fly(fly.name, known, way.pace_mps))
             worths.append(max(known.worth(still=way.still), LEAST_WORTH))
         best = max(liked * worth for liked, worth in zip(found, worths, strict=True)) / max(worths)

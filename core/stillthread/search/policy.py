@@ -40,7 +40,7 @@ class Worth:
     cost_min: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Move:
     """What to do: `best` against `stay`, over `horizon_min`; `change` whether it is worth saying, `elsewhere` where this place
     is likely empty."""
@@ -159,7 +159,14 @@ def next_move(
     of = {key: worth(key) for key in every}
     if now is None:
         ranked = _ranked(of.values())
-        return Move(True, ranked[0], None, ranked[1] if len(ranked) > 1 else None, horizon, elsewhere=False)
+        return Move(
+            change=True,
+            best=ranked[0],
+            stay=None,
+            runner_up=ranked[1] if len(ranked) > 1 else None,
+            horizon_min=horizon,
+            elsewhere=False,
+        )
     stay = of[now.one.key]
     others = [one for key, one in of.items() if key != stay.key and key not in going.tried]
     others = [one for one in others if _answers_misses(one, stay, every, going)]
@@ -181,14 +188,14 @@ def next_move(
         long = going.blank_min >= LONG_TRIED * TRIED_MIN
         away = not other and (long or empty(belief.joint()) > LIKELIER_EMPTY * EMPTY_PRIOR)
     if best is None:
-        return Move(False, stay, stay, None, horizon, away)
+        return Move(change=False, best=stay, stay=stay, runner_up=None, horizon_min=horizon, elsewhere=away)
     gains = best.value - stay.value > has_to_bring(best.cost_min) * stay.value
     change = gains and not going.held
     if not change and (going.must_change or going.impatient):
         best = _something_else(best, cheap, stay, going)
         change = best is not stay
     runner = next((one for one in _ranked(others) if one.key != best.key), None)
-    return Move(change, best if change else stay, stay, runner, horizon, away)
+    return Move(change=change, best=best if change else stay, stay=stay, runner_up=runner, horizon_min=horizon, elsewhere=away)
 
 
 def _something_else(best: Worth, cheap: Sequence[Worth], stay: Worth, going: Going) -> Worth:

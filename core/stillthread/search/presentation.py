@@ -31,7 +31,7 @@ class TiedFly:
     fly_class: int
 
 
-@dataclass(frozen=True)
+@dataclass(kw_only=True, frozen=True)
 class Presentation:
     """One cast, drift or tow.
 
@@ -112,12 +112,21 @@ class Presentation:
         flies = tuple(TiedFly(str(one["name"]), int(one["fly_class"])) for one in told["flies"])
         paths = tuple(tuple(map(float, path)) for path in told["depth_m"])
         return cls(
-            str(told["key"]), str(told["method"]), str(told["line"]), flies, float(told["minutes"]),
-            tuple(map(float, told["time_s"])), paths, told.get("float_m"), str(told.get("words", "")),
-            {name: float(value) for name, value in told.get("values", {}).items()},
-            float(told.get("share", 1.0)), dict(told.get("met", {})), dict(told.get("action") or {}),
-            None if told.get("leader_m") is None else float(told["leader_m"]),
-        )  # fmt: skip
+            key=str(told["key"]),
+            method=str(told["method"]),
+            line=str(told["line"]),
+            flies=flies,
+            minutes=float(told["minutes"]),
+            time_s=tuple(map(float, told["time_s"])),
+            depth_m=paths,
+            float_m=told.get("float_m"),
+            words=str(told.get("words", "")),
+            values={name: float(value) for name, value in told.get("values", {}).items()},
+            share=float(told.get("share", 1.0)),
+            met=dict(told.get("met", {})),
+            action=dict(told.get("action") or {}),
+            leader_m=None if told.get("leader_m") is None else float(told["leader_m"]),
+        )
 
 
 def as_json(one: Presentation) -> dict[str, Any]:

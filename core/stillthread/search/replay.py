@@ -23,7 +23,7 @@ CAME_SD_M, CAME_SHARE, CAME_DOUBT = 0.6, 0.3, 0.5  # ours, bounds 0.1 to 2 m and
 """The same of a fish that came to the fly and turned away: at least so surely, and as a share of how far the fly goes."""
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Replay:
     """A day as its log is read, line by line: what has been learnt, and the cast that is still in the water."""
 
@@ -42,7 +42,14 @@ class Replay:
             events=list(day.events), answers=list(day.answers), came_off=list(day.came_off), took=set(day.took),
             felt=list(day.felt), spots=list(day.spots),
         )  # fmt: skip
-        return Replay(same, self.open_id, self.open_min, list(self.came), self.came_near, self.before)
+        return Replay(
+            day=same,
+            open_id=self.open_id,
+            open_min=self.open_min,
+            came=list(self.came),
+            came_near=self.came_near,
+            before=self.before,
+        )
 
     def read(self, one: Mapping[str, Any], fished: Mapping[str, Presentation]) -> None:
         """Take one line of the log.

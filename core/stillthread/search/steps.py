@@ -25,7 +25,7 @@ PACES_EACH_WAY = 2  # ours
 FLIES_A_SEAT = 12  # ours, bounds 3 to 40: of those that may sit there, the best
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Pace:
     """A retrieve: its key and name, how fast [m/s], its rhythm in words, how long it pulls and rests [s]."""
 
@@ -39,8 +39,8 @@ class Pace:
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> Pace:
         return cls(
-            str(told["key"]), str(told["name"]), float(told["mps"]), str(told.get("rhythm", "")),
-            float(told.get("pull_s", 1.0)), float(told.get("pause_s", 0.0)),
+            key=str(told["key"]), name=str(told["name"]), mps=float(told["mps"]), rhythm=str(told.get("rhythm", "")),
+            pull_s=float(told.get("pull_s", 1.0)), pause_s=float(told.get("pause_s", 0.0)),
         )  # fmt: skip
 
 

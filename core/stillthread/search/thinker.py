@@ -54,7 +54,7 @@ class Thinker:
         self._at = self._begun()
 
     def _begun(self) -> Replay:
-        return Replay(Day(self.table, SearchBelief(self.table.grid), self._known))
+        return Replay(day=Day(self.table, SearchBelief(self.table.grid), self._known))
 
     def day(self, log: Mapping[str, Any], fished: Mapping[str, Presentation]) -> Day:
         """Return the day after all that happened in it. A cast that is still in the water counts once something came in it."""

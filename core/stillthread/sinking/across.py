@@ -109,7 +109,7 @@ def drag_mps(result: CastResult, fly: int = 0) -> FloatArray:
     return np.asarray(np.append(across, across[-1]) - result.cross_drift_mps * share)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Side:
     """What goes on across a presentation: `bow_m`, `slack_m` and the point fly's `drag_mps`, (n_time,) each; when to mend first
     and when to recast [s], None where there is no need; and all of it in words."""
@@ -147,7 +147,9 @@ def side_of(result: CastResult, mends_s: Sequence[float] = ()) -> Side | None:
         words.append(Phrase(f"From {{recast_s}} on the line drags the {what}: lift off and cast again.", dragged))
     elif watched.any() and not result.float_node and float(np.abs(drag[watched]).max()) > 0.01:
         words.append(Phrase("The fly goes sideways at up to {side_mps}.", {"side_mps": float(np.abs(drag[watched]).max())}))
-    return Side(bow, slack, drag, first_mend_s, result.dragged_s, tuple(words))
+    return Side(
+        bow_m=bow, slack_m=slack, drag_mps=drag, mend_at_s=first_mend_s, recast_at_s=result.dragged_s, words=tuple(words)
+    )
 
 
 def mend_at_s(result: CastResult) -> float | None:

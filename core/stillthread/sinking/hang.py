@@ -30,7 +30,7 @@ EVEN_M = 0.25  # ours: what is worked out beforehand for a hand with no signal
 _KEPT_OFF_TOP_M = 0.1  # ours: a fly hangs below its float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Hang(Action):
     """A float `diameter_m` [m] wide, its `indicator` a key of `KINDS`, set `set_depth_m` [m] above the point, drifting `for_s`
     [s], lifted every `twitch_every_s` or left alone; cast about `distance_m` [m] out."""
@@ -66,9 +66,15 @@ class Hang(Action):
 
     def simulate(self, rig: Rig, water: Water, mesh: Mesh = FINE) -> CastResult:
         drift = Drift(
-            self.for_s, self.wind_speed_mps, self.twitch_every_s, self.distance_m, self.off_wind_deg, self.mends_s,
-            self.recasts, self.fed_mps,
-        )  # fmt: skip
+            for_s=self.for_s,
+            wind_speed_mps=self.wind_speed_mps,
+            twitch_every_s=self.twitch_every_s,
+            distance_m=self.distance_m,
+            off_wind_deg=self.off_wind_deg,
+            mends_s=self.mends_s,
+            recasts=self.recasts,
+            fed_mps=self.fed_mps,
+        )
         return simulate_drift(self._hung(rig), drift, water, mesh=mesh).run
 
     def _hung(self, rig: Rig) -> IndicatorRig:

@@ -78,7 +78,7 @@ class IndicatorRig:
             raise BadInput("Every fly hangs 0.1 m or more below the indicator.", field="flies")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Drift:
     """`for_s` [s] of drifting, 5 to 600, before a wind of `wind_speed_mps` [m/s]; a twitch every `twitch_every_s`, or none.
 

@@ -15,7 +15,7 @@ MOST_SAMPLES = 800  # ours: a bound
 HANGING_SHARE = 0.95  # ours: a fly hangs once it is this share of the way to where it ends
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class CastResult:
     """Paths and exposure of one presentation.
 

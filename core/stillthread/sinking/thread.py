@@ -37,7 +37,7 @@ FINE = Mesh(0.2, 0.6, 0.4, 0.002)  # ours: numerics, docs/physics.md
 QUICK = Mesh(0.5, 3.0, 1.2, 0.008)  # ours: numerics, docs/physics.md
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Thread:
     """Arrays of the chain, shape (n_node,), rod tip first; entry 0 of segment arrays is unused. Shared: copy before use.
 
@@ -138,14 +138,14 @@ def cut(
         point_diameter[node(at_m)] = float(np.hypot(point_diameter[node(at_m)], diameter_m))
     columns = np.array([(0.0, 0.0, 1e-3), *reversed(cuts)])
     return Thread(
-        columns[:, 0].copy(),
-        columns[:, 1].copy(),
-        columns[:, 2].copy(),
-        point_weight,
-        point_diameter,
-        np.array([node(at) for at in fly_at], dtype=np.int64),
-        node(leader.length_m),
-        0 if float_at is None else node(float_at[0]),
+        rest_m=columns[:, 0].copy(),
+        weight_npm=columns[:, 1].copy(),
+        diameter_m=columns[:, 2].copy(),
+        point_weight_n=point_weight,
+        point_diameter_m=point_diameter,
+        flies=np.array([node(at) for at in fly_at], dtype=np.int64),
+        line_node=node(leader.length_m),
+        float_node=0 if float_at is None else node(float_at[0]),
     )
 
 

@@ -160,7 +160,7 @@ class Cut:
     material: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Build:
     """A leader to tie: the `leader` as it fishes, its `cuts` from the line down, droppers' places, and hints."""
 
@@ -306,7 +306,7 @@ def _build(
     sections = tuple(LeaderSection(length, d, material, greased) for _, length, d, material in pieces)
     leader = Leader(name, sections, hardware)
     knots = (*KNOTS, "a dropper left long from the joining knot") if droppers_m else KNOTS
-    return Build(leader, tuple(cuts), droppers_m, tippet, knots, hints)
+    return Build(leader=leader, cuts=tuple(cuts), droppers_m=droppers_m, tippet=tippet, knots=knots, hints=hints)
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,7 +46,7 @@ LAID_BACK_LOAD = Sourced(6.0, "1", "ours", "weight added, in hooks, that lays ha
 _DRY_AIR_MM3 = MappingProxyType({"slim": 3.0, "medium": 8.0, "bulky": 20.0})
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Fly:
     """A fly with what sets its sinking.
 

@@ -21,7 +21,22 @@ def _fly(
     name: str, foods: tuple[str, ...], colour: str, hook: int, dressing: str = "medium", *, style: Style = "natural",
     wire: str = "standard", bead: str = "none", bead_mm: float = 0.0, foam_mm3: float = 0.0, extra_g: float = 0.0,
 ) -> BoxFly:  # fmt: skip
-    return BoxFly(Fly(name, hook, dressing, wire, bead, bead_mm, foam_mm3, extra_g), foods, style, colour, 2)
+    return BoxFly(
+        Fly(
+            name=name,
+            hook_size=hook,
+            dressing=dressing,
+            wire=wire,
+            bead=bead,
+            bead_mm=bead_mm,
+            foam_mm3=foam_mm3,
+            extra_g=extra_g,
+        ),
+        foods,
+        style,
+        colour,
+        2,
+    )
 
 
 def _bead(

@@ -103,7 +103,7 @@ class OxygenReading:
         OXYGEN_MGL.check("oxygen_mgl", self.oxygen_mgl)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class OxygenProfile:
     """Dissolved oxygen [mg/L] on the depths [m] of a temperature profile, shape (n_depth,), with one standard deviation.
 
@@ -248,7 +248,15 @@ def oxygen_profile(
         if b.depth_m - a.depth_m < 1e-6:
             raise BadInput(f"Two oxygen readings at {a.depth_m:g} m: keep one.", field="oxygen")
     if not known:
-        return OxygenProfile(depth_m, estimate, doubt, (), None, None, why)
+        return OxygenProfile(
+            depth_m=depth_m,
+            oxygen_mgl=estimate,
+            spread_mgl=doubt,
+            readings=(),
+            measured_from_m=None,
+            measured_to_m=None,
+            doubt=why,
+        )
     flags = flag_odd(known)
     odd = {flag.reading.depth_m for flag in flags if not flag.followed}
     known, every = tuple(r for r in known if r.depth_m not in odd), known
@@ -263,7 +271,16 @@ def oxygen_profile(
     drawn = np.where(depth_m > read_m[-1], np.minimum(drawn, read_mgl[-1]), drawn)
     share = 1.0 - np.exp(-nearest / 2.0)
     spread = np.hypot(float(PROBE_MGL), np.where(inside, 0.5, 1.0) * share * np.maximum(doubt, 0.15 * saturation))
-    return OxygenProfile(depth_m, drawn, spread, every, float(read_m[0]), float(read_m[-1]), why, flags)
+    return OxygenProfile(
+        depth_m=depth_m,
+        oxygen_mgl=drawn,
+        spread_mgl=spread,
+        readings=every,
+        measured_from_m=float(read_m[0]),
+        measured_to_m=float(read_m[-1]),
+        doubt=why,
+        flags=flags,
+    )
 
 
 def oxygen_share(oxygen_mgl: npt.ArrayLike, water_c: npt.ArrayLike, spread_mgl: npt.ArrayLike = 0.0) -> FloatArray:

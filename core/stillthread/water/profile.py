@@ -25,7 +25,7 @@ GAP_SHARE = Sourced(0.25, "1", "ours", "error half-way between two readings, as 
 SHAPE_ERROR_C = Sourced(1.0, "C", "ours", "how far a real lake strays from the seasonal shape at one depth")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class Profile:
     """Temperature on an even grid from the surface to the bottom.
 
@@ -121,7 +121,14 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         water_c = shape_c + residual
     water_c = np.clip(water_c, min(read_c.min(), 4.0), max(read_c.max(), 4.0))
     spread_c = _spread_c(grid, read_m, read_c, shape_spread_c)
-    return Profile(grid, water_c, spread_c, known, float(min(read_m[-1], grid[-1])), flags)
+    return Profile(
+        depth_m=grid,
+        water_c=water_c,
+        spread_c=spread_c,
+        readings=known,
+        measured_to_m=float(min(read_m[-1], grid[-1])),
+        flags=flags,
+    )
 
 
 def _seasonal_curve(

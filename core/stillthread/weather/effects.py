@@ -102,7 +102,7 @@ def thermocline_tilt(profile: Profile, layers: Layers, wind: Wind, fetch_m: floa
     return Tilt(wedderburn, downwind, 0.5 * fetch_m / celerity)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class WindEffects:
     """What the wind does now; bearings clockwise from true north [deg]."""
 
@@ -157,4 +157,12 @@ def wind_effects(
     held_jm2 = layers.stability_jm2
     if layers.thermocline_m is not None and held_jm2 is not None and held_jm2 < WEAK_LAYERS_JM2:
         notes.append(Phrase("The layers are weak: a day of strong wind would mix them."))
-    return WindEffects(sides, downwind, raised, plain, held, tilt, tuple(notes))
+    return WindEffects(
+        cast_deg=sides,
+        gathers_deg=downwind,
+        waves=raised,
+        boat_mps=plain,
+        boat_with_drogue_mps=held,
+        tilt=tilt,
+        notes=tuple(notes),
+    )

@@ -62,19 +62,19 @@ class Row:
 def conditions_of(row: Row) -> Conditions:
     items = tuple(SampleItem(*item) for item in row.sample)
     return Conditions(
-        Place(row.latitude_deg, 0.0),
-        Lake(row.latitude_deg, 150.0, 1.5),
-        datetime.fromisoformat(row.when).replace(tzinfo=CLOCK),
-        tuple(Reading(float(depth), float(water)) for depth, water in row.water),
-        Wind(row.wind_mps, row.wind_from_deg),
-        row.cloud,
-        row.secchi_m,
-        row.bottom_m,
-        SPECIES["rainbow"],
-        row.far_m,
-        row.weed_m,
-        row.signs,
-        Sample(items, 0.5) if items else None,
+        place=Place(row.latitude_deg, 0.0),
+        lake=Lake(row.latitude_deg, 150.0, 1.5),
+        at=datetime.fromisoformat(row.when).replace(tzinfo=CLOCK),
+        readings=tuple(Reading(float(depth), float(water)) for depth, water in row.water),
+        wind=Wind(row.wind_mps, row.wind_from_deg),
+        cloud_fraction=row.cloud,
+        secchi_m=row.secchi_m,
+        bottom_depth_m=row.bottom_m,
+        species=SPECIES["rainbow"],
+        far_bottom_depth_m=row.far_m,
+        weed_m=row.weed_m,
+        signs=row.signs,
+        sample=Sample(items, 0.5) if items else None,
     )
 
 
@@ -125,7 +125,7 @@ def ask(row: Row, judgement: Judgement = JUDGEMENT) -> Asked:
     picture = read_water(conditions_of(row), judgement)
     plan = choose(
         picture,
-        Box(starter_lines(), STARTER_FLIES, boat=row.boat),
+        Box(lines=starter_lines(), flies=STARTER_FLIES, boat=row.boat),
         WaterRules(**row.rules),
         cast_m=row.cast_m,
         pressed=row.pressed,

@@ -71,7 +71,7 @@ def dry(fly: BoxFly) -> bool:
     return fly.style == "dry"
 
 
-@dataclass(frozen=True)
+@dataclass(kw_only=True, frozen=True)
 class Given:
     """What a plan is made for: the water as read, what is carried, what the water allows, what is decided.
 

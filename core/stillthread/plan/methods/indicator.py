@@ -70,10 +70,28 @@ class HangingMethod(Method):
         distance_m = min(max(CAST_AT_TOP_M - NEARER_SHARE * set_m, NEAREST_M), FARTHEST_M)
         for_s = float(USUAL_DRIFT_S)
         if twitched:
-            return Hang(set_m, kind, for_s, wind.speed_mps, TWITCH_EVERY_S, distance_m, recasts=True)
+            return Hang(
+                set_depth_m=set_m,
+                indicator=kind,
+                for_s=for_s,
+                wind_speed_mps=wind.speed_mps,
+                twitch_every_s=TWITCH_EVERY_S,
+                distance_m=distance_m,
+                recasts=True,
+            )
         mends_s = usual_mends_s(wind.speed_mps, for_s)
         fed_mps = usual_feed_mps(distance_m, wind.surface_drift_mps, for_s)
-        return Hang(set_m, kind, for_s, wind.speed_mps, None, distance_m, mends_s=mends_s, recasts=True, fed_mps=fed_mps)
+        return Hang(
+            set_depth_m=set_m,
+            indicator=kind,
+            for_s=for_s,
+            wind_speed_mps=wind.speed_mps,
+            twitch_every_s=None,
+            distance_m=distance_m,
+            mends_s=mends_s,
+            recasts=True,
+            fed_mps=fed_mps,
+        )
 
     def hung_heights(self, set_m: float, flies: int) -> tuple[float, ...] | None:
         """Return how far above the point each fly hangs [m], or None where they would be too close."""

@@ -182,10 +182,17 @@ def presentation_of(option: Option, result: CastResult) -> Presentation:
     action, words = option.action, option.action.words()
     paths = tuple(tuple(np.round(path[at], 2).tolist()) for path in result.fly_depth_m)
     return Presentation(
-        _key(option), option.method.key, option.rig.line.name, flies, round(option.cycle_s(result) / 60.0, 3),
-        tuple(np.round(result.time_s[at], 1).tolist()), paths,
-        None if action.float_m is None else round(action.float_m, 2), words.text, words.values,
-    )  # fmt: skip
+        key=_key(option),
+        method=option.method.key,
+        line=option.rig.line.name,
+        flies=flies,
+        minutes=round(option.cycle_s(result) / 60.0, 3),
+        time_s=tuple(np.round(result.time_s[at], 1).tolist()),
+        depth_m=paths,
+        float_m=None if action.float_m is None else round(action.float_m, 2),
+        words=words.text,
+        values=words.values,
+    )
 
 
 def _key(option: Option) -> str:

@@ -42,4 +42,4 @@ def weigh(option: Option, given: Given, *, school_key: str = "best") -> Plan:
         option = replace(moved, rig=Rig(rig.line, build_for(moved, given).leader, rig.flies))
     scorer = Scorer(given, SCHOOLS[school_key])
     result = simulate_option(option, water_for(given.picture, given.cast_m))
-    return Plan((rank_one(scorer, option, result),), {}, (), 1, scorer)
+    return Plan(ranked=(rank_one(scorer, option, result),), excluded={}, changes=(), tried=1, scorer=scorer)

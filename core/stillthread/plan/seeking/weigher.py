@@ -60,7 +60,7 @@ class Found:
     counts: tuple[tuple[float, float], ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(kw_only=True, frozen=True, slots=True)
 class SeatCandidates:
     """Who may sit on a seat: `flies`, what each is worth on each food (`weight`, n_fly by n_food) with its reach (`index`),
     whether it is a lure or attractor, and `who` it is of the box. `stand_in` is the middle one by how it sinks: its path
@@ -161,7 +161,9 @@ class Weigher:
             who = np.array([self.place(fly) for fly in likely], dtype=np.int64)
             lures = np.array([int(fly.style in LURE_STYLES) for fly in likely], dtype=np.int64)
             weight, index = box.answer.weight[who], box.answer.reach_index[who]
-            self._candidates[key] = SeatCandidates(tuple(likely), weight, index, lures, who, _middle(there))
+            self._candidates[key] = SeatCandidates(
+                flies=tuple(likely), weight=weight, index=index, lures=lures, who=who, stand_in=_middle(there)
+            )
         return self._candidates[key]
 
     def team_shapes(self, method: Method, flies: int, speed_mps: float = 0.1) -> list[tuple[str, ...]]:
