@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-import contextlib
-import io
-import os
-import tempfile
 import unittest
 import warnings
-from pathlib import Path
 
 import numpy as np
 
 from stillthread.errors import FloatArray
 from stillthread.water.stratification import find_layers
+from tests.reference_lakes import SETTINGS, reference, weeks
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
-    import netCDF4
     import pylake
-    from glmpy.simulation import GLMSim
 
 READ_EVERY_M = 1.0
 FINE_M = 0.1
@@ -28,31 +22,7 @@ STRATIFIED_C = 6.0
 
 def season() -> list[tuple[FloatArray, FloatArray]]:
     """Return (depth [m], temperature [C]) of the model's own layers, every fourth stratified day of a lake 18 m deep."""
-    days = []
-    with tempfile.TemporaryDirectory() as folder, warnings.catch_warnings(), contextlib.redirect_stdout(io.StringIO()):
-        warnings.simplefilter("ignore")
-        lake = GLMSim.from_example_sim(sorted(GLMSim.get_example_sim_names())[2])
-        lake.sim_dir_path = folder
-        # The model's own program writes to the process's output: that goes nowhere.
-        quiet, kept = os.open(os.devnull, os.O_WRONLY), [os.dup(1), os.dup(2)]
-        os.dup2(quiet, 1)
-        os.dup2(quiet, 2)
-        try:
-            lake.run()
-        finally:
-            for number, stream in enumerate(kept, 1):
-                os.dup2(stream, number)
-                os.close(stream)
-            os.close(quiet)
-        with netCDF4.Dataset(next(Path(folder).rglob("*.nc"))) as output:
-            counts = np.asarray(output["NS"][:]).ravel().astype(int)
-            for i, layers in enumerate(counts):
-                top = np.asarray(output["z"][i, :layers, 0, 0])
-                middle = top[-1] - 0.5 * (top + np.concatenate(([0.0], top[:-1])))
-                water_c = np.asarray(output["temp"][i, :layers, 0, 0])
-                if water_c[-1] - water_c[0] > STRATIFIED_C:
-                    days.append((middle[::-1], water_c[::-1]))
-    return days[::4]
+    return [one for one in reference("sparkling_lake").profiles if one[1][0] - one[1][-1] > STRATIFIED_C][::4]
 
 
 class SeasonTests(unittest.TestCase):
@@ -94,3 +64,38 @@ class SeasonTests(unittest.TestCase):
             read = self.read(depth, water_c)
             reference = float(pylake.thermocline(read[1], depth=read[0])[0])
             self.assertAlmostEqual(find_layers(*read).thermocline_m or 0.0, reference, delta=0.005)
+
+
+class CarriedTests(unittest.TestCase):
+    """Our lake, carried on beside the open model's by the same weather since the lake was mixed, and told nothing else."""
+
+    def off(self, name: str, *, read_weekly: bool = False) -> tuple[FloatArray, FloatArray, float]:
+        """Return by the week how far the column is off [C], how far the thermocline [m], and the share of it in the band."""
+        column, thermocline, inside = [], [], []
+        for week in weeks(name, read_weekly=read_weekly):
+            expected = week.state.column()
+            mean = expected.at_c(week.depth_m).mean(axis=0)
+            column.append(float(np.sqrt(np.mean((mean - week.reference_c) ** 2))))
+            bands = np.array([expected.band_c(float(d)) for d in week.depth_m])
+            inside.append(np.mean((week.reference_c >= bands[:, 1]) & (week.reference_c <= bands[:, 2])))
+            ours = find_layers(week.depth_m, mean).thermocline_m
+            theirs = find_layers(week.depth_m, week.reference_c).thermocline_m
+            if ours is not None and theirs is not None:
+                thermocline.append(abs(ours - theirs))
+        return np.array(column), np.array(thermocline), float(np.mean(inside))
+
+    def test_a_deep_lake_is_told_of_within_a_degree_and_its_thermocline_within_half_a_metre(self) -> None:
+        column, thermocline, inside = self.off("sparkling_lake")
+        self.assertLessEqual(float(np.median(column)), 0.9)
+        self.assertLessEqual(float(np.quantile(column, 0.9)), 1.4)
+        self.assertLessEqual(float(np.median(thermocline)), 0.5)
+        self.assertTrue(0.75 <= inside <= 0.88, inside)
+
+    def test_a_shallow_southern_lake_is_told_of_within_half_a_degree(self) -> None:
+        column, _, _ = self.off("woods_lake")
+        self.assertLessEqual(float(np.median(column)), 0.4)
+
+    def test_a_surface_reading_a_week_brings_it_nearer(self) -> None:
+        for name in SETTINGS:
+            column, _, _ = self.off(name, read_weekly=True)
+            self.assertLessEqual(float(np.median(column)), 0.7, name)

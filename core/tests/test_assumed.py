@@ -9,14 +9,14 @@ from datetime import date, datetime, timedelta, timezone
 
 import numpy as np
 
-from stillthread.depth.assumed import NAMES, NODE_WEIGHTS, Usual, assume, filled, searched_m, usual_surface_c, with_value
+from stillthread.depth.assumed import NAMES, NODE_WEIGHTS, Usual, assume, filled, searched_m, with_value
 from stillthread.depth.picture import Conditions, read_water
 from stillthread.depth.refining import worths
 from stillthread.errors import BadInput
 from stillthread.food.inference import Sample, SampleItem
 from stillthread.water.comfort import species_named
 from stillthread.water.reading import Lowering, Reading, readings_now
-from stillthread.water.seasonal import Lake
+from stillthread.water.seasonal import Lake, usual_surface_c
 from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 

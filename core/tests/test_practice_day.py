@@ -14,7 +14,6 @@ from pathlib import Path
 from typing import Any
 from unittest import mock
 
-from stillthread.depth.assumed import usual_surface_c
 from stillthread.depth.picture import read_water
 from stillthread.errors import BadInput
 from stillthread.plan.choose import choose
@@ -30,6 +29,7 @@ from stillthread.search.presentation import TAKE, Presentation, TiedFly
 from stillthread.search.thinker import Thinker
 from stillthread.sinking.cast import Cast
 from stillthread.sinking.retrieves import RETRIEVES
+from stillthread.water.seasonal import usual_surface_c
 from tests.planning import BOX, FREE
 from tests.rigs import HEAVY_NYMPH, rig
 from tests.searching import hung, table, told

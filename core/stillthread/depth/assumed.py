@@ -22,8 +22,9 @@ from stillthread.errors import BadInput, FloatArray
 from stillthread.phrase import Phrase
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M, WATER_C
 from stillthread.sourced import Sourced
+from stillthread.water.expected import ExpectedColumn
 from stillthread.water.reading import Reading
-from stillthread.water.seasonal import Lake, northern_day
+from stillthread.water.seasonal import COLDEST_C, Lake, usual_surface_c
 from stillthread.weather.wind import Wind
 
 if TYPE_CHECKING:
@@ -38,17 +39,13 @@ NAMES = (SURFACE, WIND, WIND_FROM, SKY, CLARITY, BOTTOM)
 NODE_WEIGHTS = (0.3, 0.4, 0.3)  # Swanson's rule, for the mean over the 10th, 50th and 90th percentile (hurst-2000; from memory)
 SEARCHED = 0.8  # ours: the water to be searched is the least that holds 8 chances in 10
 
-SUMMER_C, SUMMER_C_PER_DEG2 = Sourced(28.0, "C", "ours", "warmest month at the top of a low lake on the equator"), 0.0030
-WINTER_C, WINTER_C_PER_DEG2 = Sourced(26.0, "C", "ours", "coldest month there"), 0.0105
-COLDEST_C = 1.0  # ours: open water is fished
-WARMEST_DAY = Sourced(210.0, "d", "ours", "the top is warmest in late July, a month after the sun (southern: late January)")
-COOLER_UPHILL_CPM = Sourced(0.0055, "C/m", "ours", "a little less than the air's 6.5 C a kilometre of the standard atmosphere")
 SURFACE_DOUBT_C = Sourced(4.0, "C", "ours", "either way: weather, size and sea make lakes of one latitude differ by so much")
 USUAL_WIND_MPS, WIND_LOW_MPS, WIND_HIGH_MPS = Sourced(4.0, "m/s", "ours", "a usual fishing day"), 1.0, 8.0
 WESTERLIES_FROM_DEG = Sourced(30.0, "deg", "common-practice", "poleward of it the west wind is the usual one")
 USUAL_CLOUD, CLOUD_LOW, CLOUD_HIGH = Sourced(0.6, "1", "ours", "more cloud than sun"), 0.1, 1.0
 CLARITY_LOW, CLARITY_HIGH = 0.7, 1.4  # ours: shares of a water's usual clarity
 BOTTOM_LOW, BOTTOM_HIGH = 0.7, 1.4  # ours: shares of the usual depth
+WORKED_OUT = "Worked out from the weather since the lake was last mixed."
 TOP_FALL_C = 1.5  # ours: how far the top may be from the uppermost reading below it
 
 
@@ -83,24 +80,18 @@ class Usual:
     bottom_depth_m: float
 
 
-def usual_surface_c(lake: Lake, on: date) -> float:
-    """Return the usual temperature at the top of such a lake at this time of the year [C]; ours, a rule of thumb."""
-    degrees2 = lake.latitude_deg**2
-    summer = float(SUMMER_C) - SUMMER_C_PER_DEG2 * degrees2
-    winter = max(float(WINTER_C) - WINTER_C_PER_DEG2 * degrees2, COLDEST_C)
-    turn = math.cos(2.0 * math.pi * (northern_day(lake.latitude_deg, on) - float(WARMEST_DAY)) / 365.25)
-    top = (
-        0.5 * (summer + winter) + 0.5 * max(summer - winter, 0.0) * turn - float(COOLER_UPHILL_CPM) * max(lake.altitude_m, 0.0)
-    )
-    return max(top, COLDEST_C)
-
-
 def assume(
-    names: Sequence[str], lake: Lake, on: date, usual: Usual, readings: Sequence[Reading] = ()
+    names: Sequence[str],
+    lake: Lake,
+    on: date,
+    usual: Usual,
+    readings: Sequence[Reading] = (),
+    expected: ExpectedColumn | None = None,
 ) -> tuple[Assumption, ...]:
     """Return what is assumed for each of these conditions.
 
-    `readings` are those below the surface: they say more of the top than the season does.
+    `readings` are those below the surface: they say more of the top than the season does, and so does the lake's weather,
+    where it is `expected` by that.
 
     Raises
     ------
@@ -111,11 +102,16 @@ def assume(
         raise BadInput(f"Nothing is assumed for {unknown[0]!r}.", field="assumed")
     if len(set(names)) != len(names):
         raise BadInput("One condition is named twice.", field="assumed")
-    return tuple(_assumption(name, lake, on, usual, readings) for name in names)
+    return tuple(_assumption(name, lake, on, usual, readings, expected) for name in names)
 
 
-def _assumption(name: str, lake: Lake, on: date, usual: Usual, readings: Sequence[Reading]) -> Assumption:
+def _assumption(
+    name: str, lake: Lake, on: date, usual: Usual, readings: Sequence[Reading], expected: ExpectedColumn | None
+) -> Assumption:
     if name == SURFACE:
+        if expected is not None:
+            value, low, high = (max(one, WATER_C.low) for one in expected.band_c(0.0))
+            return Assumption(name, value, low, min(high, WATER_C.high), Phrase(WORKED_OUT))
         upper = min((r for r in readings if r.depth_m > 0.0), key=lambda r: r.depth_m, default=None)
         guess, doubt = (usual_surface_c(lake, on), float(SURFACE_DOUBT_C)) if upper is None else (upper.water_c, TOP_FALL_C)
         text = "such a water on this date" if upper is None else "the uppermost reading"

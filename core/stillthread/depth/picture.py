@@ -28,6 +28,7 @@ from stillthread.phrase import Phrase
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M, SHARE, WEED_M
 from stillthread.rules.cautions import Caution, cautions_for, reminders_for
 from stillthread.water.comfort import Species, depth_bands, feeding_share
+from stillthread.water.expected import ExpectedColumn
 from stillthread.water.hypsography import Hypsography
 from stillthread.water.light import light_fraction, surface_brightness
 from stillthread.water.oxygen import (
@@ -73,7 +74,7 @@ class Conditions:
     `signs` are keys of food signs that were seen, `sample` a throat sample; `oxygen` as far as it was read; `earlier`
     lowerings of the same day, shown only; `ice` when ice covers the place. `assumed` are those that nobody read: whatever
     stands in their place above is not looked at. `lean` is what the angler's own log says of days like this one,
-    `hypsography` the shape of the lake, where a chart knows it.
+    `hypsography` the shape of the lake, where a chart knows it; `expected` the column that the lake's weather has made.
     """
 
     place: Place
@@ -95,6 +96,7 @@ class Conditions:
     assumed: tuple[Assumption, ...] = ()
     lean: Lean | None = None
     hypsography: Hypsography | None = None
+    expected: ExpectedColumn | None = None
 
     def __post_init__(self) -> None:
         SHARE.check("cloud_fraction", self.cloud_fraction)
@@ -214,7 +216,9 @@ def read_water(conditions: Conditions, judgement: Judgement = JUDGEMENT) -> Wate
 
 def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
     """Return the picture of conditions that are all known."""
-    profile = build_profile(conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date())
+    profile = build_profile(
+        conditions.readings, conditions.deepest_m, conditions.lake, conditions.at.date(), conditions.expected
+    )
     layers = _layers(profile, conditions.hypsography)
     elevation = sun_elevation_deg(conditions.place, conditions.at)
     brightness = surface_brightness(elevation, conditions.cloud_fraction)
@@ -240,6 +244,7 @@ def _read(conditions: Conditions, judgement: Judgement) -> WaterPicture:
         secchi_m=conditions.secchi_m,
         layered_d=max(progress, 0.0) * season_days(conditions.lake),
         deepest_m=_lake_deepest_m(conditions),
+        expected=conditions.expected,
     )
     lets = [
         temperature_factor(profile, conditions.species, judgement),

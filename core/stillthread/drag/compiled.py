@@ -16,8 +16,9 @@ from pathlib import Path
 import numba
 
 _HERE = Path(__file__).parent
-# All that lies here and in the simulator is taken to be compiled: a file too many costs a compilation, one too few is wrong.
-_ROOMS = (_HERE, _HERE.parent / "sinking")
+# All that lies here, in the simulator and in the lake is taken to be compiled: a file too many costs a compilation, one too few
+# is wrong.
+_ROOMS = (_HERE, _HERE.parent / "sinking", _HERE.parent / "lake")
 _KEPT_S = 24 * 3600.0  # ours: for a day
 
 

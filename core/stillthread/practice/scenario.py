@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta, timezone
 from functools import lru_cache
 
-from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled, usual_surface_c
+from stillthread.depth.assumed import BOTTOM, CLARITY, Usual, assume, filled
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.food.signs import SIGNS
@@ -25,7 +25,7 @@ from stillthread.practice.truth import BEGINS_H, Hidden, Truth, seeded
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M
 from stillthread.water.comfort import SPECIES, species_named
 from stillthread.water.reading import Reading
-from stillthread.water.seasonal import Lake
+from stillthread.water.seasonal import Lake, usual_surface_c
 from stillthread.weather.sun import Place
 from stillthread.weather.wind import Wind
 

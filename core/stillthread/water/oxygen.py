@@ -15,6 +15,7 @@ from stillthread.phrase import Phrase
 from stillthread.ranges import ALTITUDE_M, DEPTH_M, OXYGEN_MGL
 from stillthread.sourced import Sourced
 from stillthread.water.doubt import averaged
+from stillthread.water.expected import ExpectedColumn
 
 POOR_MGM2D = Sourced(250.0, "mg/m2 a day", "mortimer-1941", "most that the deep water of a poor lake loses")
 RICH_MGM2D = Sourced(550.0, "mg/m2 a day", "mortimer-1941", "least that the deep water of a rich one loses")
@@ -196,6 +197,7 @@ def oxygen_profile(
     secchi_m: float = 3.0,
     layered_d: float = 60.0,
     deepest_m: float | None = None,
+    expected: ExpectedColumn | None = None,
 ) -> OxygenProfile:
     """Return oxygen against depth: as read where it was read, cautiously estimated elsewhere.
 
@@ -221,6 +223,8 @@ def oxygen_profile(
         How long the lake has been layered [d].
     deepest_m : float, optional
         Of the lake near by [m]; else the profile's own.
+    expected : ExpectedColumn, optional
+        What a lake that was carried on by its weather has: how long it was shut off is counted there, not assumed.
 
     Raises
     ------
@@ -243,6 +247,9 @@ def oxygen_profile(
         lost = np.minimum(used_mgl, MOST_LOST * saturation)
         estimate = saturation - lost
         doubt = np.hypot(doubt, np.minimum(float(LAKES_DIFFER) * used_mgl, 0.5 * saturation))
+    if expected is not None:
+        carried, apart = expected.oxygen_at(depth_m)
+        estimate, doubt = np.minimum(carried, saturation), np.hypot(0.05 * saturation, apart)
     known = tuple(sorted(readings, key=lambda r: r.depth_m))
     for a, b in itertools.pairwise(known):
         if b.depth_m - a.depth_m < 1e-6:

@@ -12,6 +12,7 @@ import numpy as np
 from stillthread.errors import BadInput, FloatArray, MissingReading
 from stillthread.ranges import BOTTOM_DEPTH_M
 from stillthread.sourced import Sourced
+from stillthread.water.expected import ExpectedColumn, nearness
 from stillthread.water.monotone import monotone_curve
 from stillthread.water.outliers import Flag, flag_outliers
 from stillthread.water.reading import SURFACE_WITHIN_M, Reading
@@ -55,7 +56,9 @@ def depth_grid(bottom_depth_m: float) -> FloatArray:
     return np.append(grid, bottom_depth_m)
 
 
-def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake, on: date) -> Profile:
+def build_profile(
+    readings: Sequence[Reading], bottom_depth_m: float, lake: Lake, on: date, expected: ExpectedColumn | None = None
+) -> Profile:
     """Return the temperature from surface to bottom.
 
     A reading that can't lie where it was written is flagged and not followed, unless it is trusted (`flag_outliers`).
@@ -74,6 +77,8 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         Where the water lies and how large it is.
     on : date
         Local date, for the season.
+    expected : ExpectedColumn, optional
+        What a lake that was carried on by its weather has there: it stands in for the seasonal shape.
 
     Returns
     -------
@@ -107,7 +112,10 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
     grid = depth_grid(bottom_depth_m)
     read_m = np.array([r.depth_m for r in followed])
     read_c = np.array([r.water_c for r in followed])
-    shape_c, shape_spread_c = _seasonal_curve(grid, read_m, read_c, lake, on)
+    if expected is None:
+        shape_c, shape_spread_c = _seasonal_curve(grid, read_m, read_c, lake, on)
+    else:
+        shape_c, shape_spread_c = expected.pulled_c(grid, followed)
     if len(followed) >= 3:
         inside = np.clip(grid, read_m[0], read_m[-1])
         drawn_c = monotone_curve(read_m, read_c, inside)
@@ -118,8 +126,11 @@ def build_profile(readings: Sequence[Reading], bottom_depth_m: float, lake: Lake
         water_c = np.where(grid <= read_m[-1], drawn_c, np.clip(guess_c, min(last_c, 4.0), max(last_c, 4.0)))
     else:
         residual = np.interp(grid, read_m, read_c - np.interp(read_m, grid, shape_c))
+        if expected is not None:
+            residual = residual * nearness(np.maximum(grid - read_m[-1], 0.0), 0.0)
         water_c = shape_c + residual
-    water_c = np.clip(water_c, min(read_c.min(), 4.0), max(read_c.max(), 4.0))
+    if expected is None:
+        water_c = np.clip(water_c, min(read_c.min(), 4.0), max(read_c.max(), 4.0))
     spread_c = _spread_c(grid, read_m, read_c, shape_spread_c)
     return Profile(
         depth_m=grid,

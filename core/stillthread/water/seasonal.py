@@ -35,6 +35,12 @@ MIXED_AT_FIRST, MIXED_MORE = 0.45, 0.95  # ours
 STEP_M, STEP_SHARE = 0.5, 0.25  # ours: half the step's thickness, and how it grows with what is mixed
 MIXED_FALL_CPM = 0.04  # ours: even mixed water falls a little with depth
 
+SUMMER_C, SUMMER_C_PER_DEG2 = Sourced(28.0, "C", "ours", "warmest month at the top of a low lake on the equator"), 0.0030
+WINTER_C, WINTER_C_PER_DEG2 = Sourced(26.0, "C", "ours", "coldest month there"), 0.0105
+COLDEST_C = 1.0  # ours: open water is fished
+WARMEST_DAY = Sourced(210.0, "d", "ours", "the top is warmest in late July, a month after the sun (southern: late January)")
+COOLER_UPHILL_CPM = Sourced(0.0055, "C/m", "ours", "a little less than the air's 6.5 C a kilometre of the standard atmosphere")
+
 _MIXING_FACTORS = (0.55, 1.0, 1.7)  # ours
 _DEEP_OFFSETS_C = (-2.0, 0.0, 2.5)  # ours
 _THICKNESS_FACTORS = (0.6, 1.0, 1.6)  # ours
@@ -97,6 +103,26 @@ def deep_water_c(lake: Lake) -> float:
     """Return the usual summer temperature of the deep water [C]: that of the last full mixing, 4 to 14. Ours."""
     warmer = max(0.0, DEEP_FROM_DEG - abs(lake.latitude_deg)) * DEEP_C_PER_DEG
     return max(DENSEST_C, min(WARMEST_DEEP_C, float(DEEP_C) + warmer - DEEP_C_PER_M * lake.altitude_m))
+
+
+def usual_surface_c(lake: Lake, on: date) -> float:
+    """Return the usual temperature at the top of such a lake at this time of the year [C]; ours, a rule of thumb."""
+    degrees2 = lake.latitude_deg**2
+    summer = float(SUMMER_C) - SUMMER_C_PER_DEG2 * degrees2
+    winter = max(float(WINTER_C) - WINTER_C_PER_DEG2 * degrees2, COLDEST_C)
+    turn = math.cos(2.0 * math.pi * (northern_day(lake.latitude_deg, on) - float(WARMEST_DAY)) / 365.25)
+    top = (
+        0.5 * (summer + winter) + 0.5 * max(summer - winter, 0.0) * turn - float(COOLER_UPHILL_CPM) * max(lake.altitude_m, 0.0)
+    )
+    return max(top, COLDEST_C)
+
+
+def winter_surface_c(lake: Lake) -> float:
+    """Return the usual temperature at the top of such a lake in its coldest month [C]; ours."""
+    return max(
+        float(WINTER_C) - WINTER_C_PER_DEG2 * lake.latitude_deg**2 - float(COOLER_UPHILL_CPM) * max(lake.altitude_m, 0.0),
+        COLDEST_C,
+    )
 
 
 def seasonal_ensemble(depth_m: FloatArray, surface_c: float, lake: Lake, on: date) -> tuple[FloatArray, FloatArray]:
