@@ -5,7 +5,7 @@ PY := .venv/bin/python
 PNPM := $(CURDIR)/.tools/node_modules/.bin/pnpm
 MANAGE := $(PY) server/manage.py
 AT_ONCE ?= 2
-APPS = $(addprefix server/,accounts advice archive box days demo instruments lookback practice project standins waters)
+APPS = $(addprefix server/,accounts advice archive box days demo instruments lake lookback practice project standins waters)
 LOCAL := STILLTHREAD_LOCAL=1
 # The core is installed as it lies; scripts and tests also use its tests and the server.
 EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isolation -e core

@@ -168,7 +168,20 @@ from .formats.profile_csv import (
     read_profile_csv as read_profile_csv,
 )
 from .formats.soundings_csv import read_soundings_csv as read_soundings_csv
+from .formats.weather_csv import WEATHER_CSV_MOST_BYTES as WEATHER_CSV_MOST_BYTES
+from .formats.weather_csv import read_weather_csv as read_weather_csv
+from .formats.weather_json import read_weather_json as read_weather_json
 from .judgement import numbers as numbers
+from .lake.change import DayOf as DayOf
+from .lake.change import lake_changed as lake_changed
+from .lake.ensemble import LakeState as LakeState
+from .lake.ensemble import LakeWater as LakeWater
+from .lake.ensemble import begin_lake as begin_lake
+from .lake.ensemble import carry_lake_on as carry_lake_on
+from .lake.ensemble import lake_begins_at as lake_begins_at
+from .lake.ensemble import tell_lake as tell_lake
+from .lake.weather import WEATHER_NAMES as WEATHER_NAMES
+from .lake.weather import Weather as Weather
 from .learn.alike import DayTraits as DayTraits
 from .learn.alike import alikeness as alikeness
 from .learn.audit import (
@@ -750,6 +763,7 @@ from .trade.usual import (
 from .water.comfort import SPECIES as SPECIES
 from .water.comfort import Species as Species
 from .water.comfort import species_named as species_named
+from .water.expected import ExpectedColumn as ExpectedColumn
 from .water.hypsography import Hypsography as Hypsography
 from .water.light import surface_brightness as surface_brightness
 from .water.oxygen import OxygenReading as OxygenReading
@@ -786,6 +800,7 @@ from .water.seasonal import (
 from .water.seasonal import (
     seasonal_ensemble as seasonal_ensemble,
 )
+from .water.stratification import find_layers as find_layers
 from .weather.effects import wind_effects as wind_effects
 from .weather.sun import Place as Place
 from .weather.sun import sun_elevation_deg as sun_elevation_deg

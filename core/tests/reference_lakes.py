@@ -20,7 +20,7 @@ from typing import Any
 import numpy as np
 
 from stillthread.errors import FloatArray
-from stillthread.lake.ensemble import START_DOUBT_C, State, Water, begin, carry_on, told
+from stillthread.lake.ensemble import START_DOUBT_C, LakeState, LakeWater, begin_lake, carry_lake_on, tell_lake
 from stillthread.lake.model import MUD
 from stillthread.lake.weather import Weather
 from stillthread.water.hypsography import Hypsography
@@ -72,7 +72,7 @@ class Reference:
     at: list[datetime]
     profiles: list[tuple[FloatArray, FloatArray]]
     weather: Weather
-    water: Water
+    water: LakeWater
 
     def after(self, moment: datetime) -> tuple[FloatArray, FloatArray]:
         """Return the first profile at or after a moment."""
@@ -121,7 +121,7 @@ def reference(name: str) -> Reference:
     crest = float(shape["crest_elev"])
     below = height <= crest
     depth_m, area_m2 = (crest - height[below])[::-1], np.maximum(area[below][::-1], 1.0)
-    water = Water(
+    water = LakeWater(
         place=setting.place,
         lake=Lake(setting.place.latitude_deg, setting.altitude_m, setting.fetch_km),
         deepest_m=float(depth_m[-1]),
@@ -163,7 +163,7 @@ class Week:
     at: datetime
     depth_m: FloatArray
     reference_c: FloatArray
-    state: State
+    state: LakeState
 
 
 def weeks(name: str, *, read_weekly: bool = False, seed: int = 3) -> Iterator[Week]:
@@ -173,7 +173,7 @@ def weeks(name: str, *, read_weekly: bool = False, seed: int = 3) -> Iterator[We
         offset = timedelta(hours=setting.utc_offset_h)
         start = datetime.fromisoformat(first).replace(tzinfo=timezone.utc) - offset
         end = datetime.fromisoformat(last).replace(tzinfo=timezone.utc) - offset
-        state = begin(found.water, start, seed=seed)
+        state = begin_lake(found.water, start, seed=seed)
         depth, water_c = found.after(start)
         mixed = float(np.mean(water_c)) if setting.mixed_c is None else setting.mixed_c
         away = state.water_c - state.water_c.mean()
@@ -183,10 +183,10 @@ def weeks(name: str, *, read_weekly: bool = False, seed: int = 3) -> Iterator[We
             member[:, MUD] = 1e-6
             state = replace(state, member=member)
         while state.at + WEEK < end:
-            state, _ = carry_on(state, found.water, found.weather.between(state.at, state.at + WEEK))
+            state, _ = carry_lake_on(state, found.water, found.weather.between(state.at, state.at + WEEK))
             depth, water_c = found.after(state.at)
             bottom = min(float(state.edge_m[-1]), float(depth[-1] + 0.3))
             asked = np.arange(TOP_M, min(bottom - 0.4, 18.1), STEP_M)
             if read_weekly:
-                state = told(state, found.water, [Reading(0.0, float(np.interp(0.3, depth, water_c)))])
+                state = tell_lake(state, found.water, [Reading(0.0, float(np.interp(0.3, depth, water_c)))])
             yield Week(state.at, asked, np.interp(asked, depth, water_c), state)

@@ -9,7 +9,16 @@ from datetime import datetime, timedelta, timezone
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
-from stillthread.lake.ensemble import MEMBERS, State, Water, begin, begins_at, carry_on, told, usual_member
+from stillthread.lake.ensemble import (
+    MEMBERS,
+    LakeState,
+    LakeWater,
+    begin_lake,
+    carry_lake_on,
+    lake_begins_at,
+    tell_lake,
+    usual_member,
+)
 from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K
 from stillthread.lake.layers import edges_m, shape_of
 from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, carry
@@ -24,8 +33,8 @@ SPRING = datetime(2026, 4, 25, tzinfo=timezone.utc)
 DEPTHS = np.arange(0.5, 20.0, 0.5)
 
 
-def a_water(*, latitude: float = 52.0, secchi_m: float = 3.5, fetch_km: float = 1.5, altitude: float = 200.0) -> Water:
-    return Water(place=Place(latitude, 9.0), lake=Lake(latitude, altitude, fetch_km), deepest_m=20.0, secchi_m=secchi_m)
+def a_water(*, latitude: float = 52.0, secchi_m: float = 3.5, fetch_km: float = 1.5, altitude: float = 200.0) -> LakeWater:
+    return LakeWater(place=Place(latitude, 9.0), lake=Lake(latitude, altitude, fetch_km), deepest_m=20.0, secchi_m=secchi_m)
 
 
 def some_weather(start: datetime, days: int, *, wind: float = 3.5, seed: int = 1) -> Weather:
@@ -37,12 +46,12 @@ def some_weather(start: datetime, days: int, *, wind: float = 3.5, seed: int = 1
     return Weather(start=start, columns={"wind_mps": wind * gusts, "cloud": cloud, "air_c": np.full(hours, np.nan)})
 
 
-def carried(water: Water, days: int = 90, start: datetime = SPRING, *, wind: float = 3.5) -> State:
-    state = begin(water, start, seed=1)
-    return carry_on(state, water, some_weather(start, days, wind=wind))[0]
+def carried(water: LakeWater, days: int = 90, start: datetime = SPRING, *, wind: float = 3.5) -> LakeState:
+    state = begin_lake(water, start, seed=1)
+    return carry_lake_on(state, water, some_weather(start, days, wind=wind))[0]
 
 
-def thermocline_m(state: State) -> float:
+def thermocline_m(state: LakeState) -> float:
     found = find_layers(DEPTHS, state.column().at_c(DEPTHS).mean(axis=0)).thermocline_m
     assert found is not None
     return found
@@ -145,12 +154,16 @@ class CarriedTests(unittest.TestCase):
 
     def test_a_year_without_any_weather_still_answers_and_doubts_more(self) -> None:
         water = a_water()
-        untold = carry_on(begin(water, SPRING), water, Weather(start=SPRING, columns={"air_c": np.full(24 * 365, np.nan)}))[0]
+        untold = carry_lake_on(
+            begin_lake(water, SPRING), water, Weather(start=SPRING, columns={"air_c": np.full(24 * 365, np.nan)})
+        )[0]
         self.assertTrue(np.isfinite(untold.water_c).all() and np.isfinite(untold.oxygen_mgl).all())
         told_air = some_weather(SPRING, 90)
         air = np.full(len(told_air), 14.0)
-        known = carry_on(begin(water, SPRING), water, replace(told_air, columns={**told_air.columns, "air_c": air}))[0]
-        guessed = carry_on(begin(water, SPRING), water, told_air)[0]
+        known = carry_lake_on(begin_lake(water, SPRING), water, replace(told_air, columns={**told_air.columns, "air_c": air}))[
+            0
+        ]
+        guessed = carry_lake_on(begin_lake(water, SPRING), water, told_air)[0]
         self.assertGreater(guessed.water_c[:, 0].std(), 1.5 * known.water_c[:, 0].std())
 
     def test_oxygen_is_held_by_the_air_at_the_top_and_used_up_below(self) -> None:
@@ -165,7 +178,7 @@ class CarriedTests(unittest.TestCase):
             (61.2, SPRING + timedelta(days=90), 4),
             (-41.3, datetime(2026, 1, 20, tzinfo=timezone.utc), 9),
         ):
-            begun = begins_at(Lake(latitude, 412.0, 2.0), asked)
+            begun = lake_begins_at(Lake(latitude, 412.0, 2.0), asked)
             self.assertEqual(begun.month, month)
             self.assertTrue(timedelta(0) <= asked - begun < timedelta(days=367))
 
@@ -173,21 +186,21 @@ class CarriedTests(unittest.TestCase):
 class ReadTests(unittest.TestCase):
     """Twins: one hidden member is the truth, and what is read of it is all that the ensemble is told."""
 
-    def twin(self, seed: int, readings: int) -> tuple[State, FloatArray, float]:
+    def twin(self, seed: int, readings: int) -> tuple[LakeState, FloatArray, float]:
         water = a_water()
-        hidden, state = begin(water, SPRING, seed=100 + seed), begin(water, SPRING, seed=seed)
+        hidden, state = begin_lake(water, SPRING, seed=100 + seed), begin_lake(water, SPRING, seed=seed)
         pick = seed % MEMBERS
         rng = np.random.default_rng(seed)
         weather = some_weather(SPRING, 120)
         untold = state
         for k in range(readings):
             part = weather.between(state.at, state.at + timedelta(hours=48))
-            hidden, _ = carry_on(hidden, water, part)
-            state, _ = carry_on(state, water, part)
-            untold, _ = carry_on(untold, water, part)
+            hidden, _ = carry_lake_on(hidden, water, part)
+            state, _ = carry_lake_on(state, water, part)
+            untold, _ = carry_lake_on(untold, water, part)
             depth = float((0.0, 3.0, 6.0, 9.0)[k % 4])
             true = float(np.interp(depth, hidden.middle_m, hidden.water_c[pick]))
-            state = told(state, water, [Reading(depth, round(true + 0.2 * rng.standard_normal(), 1))])
+            state = tell_lake(state, water, [Reading(depth, round(true + 0.2 * rng.standard_normal(), 1))])
         truth = np.interp(DEPTHS, hidden.middle_m, hidden.water_c[pick])
         before = np.abs(untold.column().at_c(DEPTHS).mean(axis=0) - truth).mean()
         return state, truth, float(before)
@@ -213,13 +226,13 @@ class ReadTests(unittest.TestCase):
     def test_what_is_read_at_the_top_says_little_of_what_lies_deep(self) -> None:
         state = carried(a_water())
         top, deep = state.column().band_c(0.0)[0], state.column().band_c(15.0)[0]
-        after = told(state, a_water(), [Reading(0.0, top + 2.0)]).column()
+        after = tell_lake(state, a_water(), [Reading(0.0, top + 2.0)]).column()
         self.assertGreater(after.band_c(0.0)[0], top + 1.2)
         self.assertAlmostEqual(after.band_c(15.0)[0], deep, delta=0.3)
 
     def test_what_was_learnt_of_a_water_stays_with_it_by_half(self) -> None:
         water = a_water()
-        learnt = begin(water, SPRING).member.copy()
+        learnt = begin_lake(water, SPRING).member.copy()
         learnt[:, SHELTER] *= 0.6
-        fresh, after = begin(water, SPRING), begin(water, SPRING, learnt=learnt)
+        fresh, after = begin_lake(water, SPRING), begin_lake(water, SPRING, learnt=learnt)
         self.assertAlmostEqual(float(np.median(after.member[:, SHELTER] / fresh.member[:, SHELTER])), 0.6**0.5, delta=0.02)

@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone as clock
+from lake.services import safe_column_at
 
 from accounts.models import User
 from advice.action_schemas import CastIn, HangIn, RigIn, TowIn
@@ -74,6 +75,7 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
     # An earlier lowering may know the top.
     unread = [name for name in payload.assumed if name != SURFACE or all(r.depth_m > SURFACE_WITHIN_M for r in readings)]
     usual = Usual(water.usual_secchi_m, water.usual_bottom_depth_m)
+    expected = safe_column_at(water, at)
     read = Conditions(
         place=place_of(water),
         lake=lake_of(water),
@@ -91,9 +93,9 @@ def conditions_of(owner: User, payload: ConditionsIn, *, logged: bool = False) -
         oxygen=tuple(OxygenReading(r.depth_m, r.oxygen_mgl, r.trusted) for r in payload.oxygen),
         earlier=earlier,
         ice=payload.ice,
-        assumed=assume(unread, lake_of(water), at.date(), usual, readings),
+        assumed=assume(unread, lake_of(water), at.date(), usual, readings, expected),
     )
-    read = filled(replace(read, hypsography=hypsography_at(water)))
+    read = filled(replace(read, hypsography=hypsography_at(water), expected=expected))
     # What was fished is kept as the advice had it without the log: the log is held against that.
     return read if logged else replace(read, lean=lean_for(owner, water.pk, read))
 

@@ -17,4 +17,9 @@ class DaysConfig(AppConfig):
         def clear(sender: object, *, user: Any, **_: object) -> None:
             Day.objects.filter(owner=user).delete()
 
+        from lake.heard import heard_from
+
+        from days.lake_readings import heard_in_log
+
+        heard_from(heard_in_log)
         leaving.connect(clear, dispatch_uid="days.clear", weak=False)

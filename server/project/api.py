@@ -7,6 +7,7 @@ from archive.tables_api import router as tables_router
 from common import problems
 from common.contract import DeclaredAPI
 from common.rendering import QuickJSON
+from lake.api import router as lake_router
 from lookback.api import router as lookback_router
 from practice.api import router as practice_router
 
@@ -43,6 +44,7 @@ api.add_router("", waters_router)
 api.add_router("", places_router)
 api.add_router("", charts_router)
 api.add_router("", instruments_router)
+api.add_router("", lake_router)
 api.add_router("", box_router)
 api.add_router("", days_router)
 api.add_router("", advice_router, auth=[AnglersToken(stores_nothing=True), AnglersOwn()])

@@ -73,6 +73,7 @@ INSTALLED_APPS = [
     "ninja",
     "accounts",
     "waters",
+    "lake",
     "box",
     "days",
     "advice",
@@ -277,4 +278,5 @@ if DEMO:
     INSTRUMENTS += ["127.0.0.1:10110", "127.0.0.1:10111"]
 # Instruments are listened to by the process that serves, or by one of its own (manage.py listen) where several serve.
 LISTENS_APART = os.environ.get("STILLTHREAD_LISTENER", "here") == "apart"
+WEATHER_URL = os.environ.get("STILLTHREAD_WEATHER_URL", "http://127.0.0.1:10112/weather")
 FORECAST_URL = os.environ.get("STILLTHREAD_FORECAST_URL", "http://127.0.0.1:10112/forecast")

@@ -61,21 +61,39 @@ class Weather:
     """Wind, cloud, air and pressure of an invented place, smooth in time and the same whenever it is asked."""
 
     latitude_deg: float
+    altitude_m: float = 300.0
 
     def hour(self, at: datetime) -> dict[str, Any]:
         t = at.timestamp() / 3600.0
         local = (t + 1.0) % 24.0
-        breeze = 2.2 + 2.6 * max(0.0, math.sin((local - 8.0) / 12.0 * math.pi))
+        # Weather comes and goes over days: swings that never meet again, and now and then a storm where they pile up.
+        front = math.sin(t / 17.3 + self.latitude_deg) + 0.8 * math.sin(t / 29.9 + 1.7) + 0.6 * math.sin(t / 61.0)
         slow = math.sin(t / 31.0 + self.latitude_deg) + 0.6 * math.sin(t / 11.0)
+        breeze = 1.6 + 2.2 * max(0.0, math.sin((local - 8.0) / 12.0 * math.pi))
+        wind = breeze + 0.9 * slow + 5.0 * max(front - 1.3, 0.0)
+        cloud = min(max(0.5 + 0.45 * math.sin(t / 23.0 + 1.0) + 0.2 * front, 0.0), 1.0)
+        away = abs(self.latitude_deg)
         season = math.cos(2.0 * math.pi * (at.timetuple().tm_yday - 200.0) / 365.0) * math.copysign(1.0, self.latitude_deg)
+        mean = 26.0 - 0.0060 * away**2 - 0.0065 * self.altitude_m
+        swing = (4.5 - 3.0 * cloud) * math.sin((local - 9.0) / 12.0 * math.pi)
+        air = mean + 0.2 * away * season + swing + 2.5 * math.sin(t / 83.0 + self.latitude_deg) - 1.2 * max(front, 0.0)
         return {
             "at": at.isoformat(),
-            "wind_speed_mps": round(max(0.3, breeze + 1.3 * slow), 1),
+            "wind_speed_mps": round(max(0.3, wind), 1),
             "wind_from_deg": round((225.0 + 40.0 * math.sin(t / 19.0) + 15.0 * slow) % 360.0),
-            "cloud_fraction": round(min(max(0.45 + 0.4 * math.sin(t / 23.0 + 1.0), 0.0), 1.0), 2),
-            "air_c": round(9.0 + 8.0 * season + 4.0 * math.sin((local - 9.0) / 12.0 * math.pi), 1),
-            "pressure_hpa": round(1013.0 + 9.0 * math.sin(t / 53.0), 1),
+            "cloud_fraction": round(cloud, 2),
+            "air_c": round(air, 1),
+            "pressure_hpa": round(1013.0 * (1.0 - 2.25577e-5 * self.altitude_m) ** 5.25588 + 9.0 * math.sin(t / 53.0), 1),
+            "humidity": round(min(max(0.72 - 0.02 * swing + 0.08 * front, 0.3), 1.0), 2),
         }
+
+    def between(self, begin: datetime, end: datetime) -> dict[str, Any]:
+        """Return the hours from `begin` to before `end`, a list of each quantity, as the weather service tells of past and
+        coming days."""
+        hours = [self.hour(begin + timedelta(hours=k)) for k in range(round((end - begin) / timedelta(hours=1)))]
+        names = {"air_c": "air_c", "humidity": "humidity", "wind_mps": "wind_speed_mps", "cloud": "cloud_fraction",
+                 "pressure_hpa": "pressure_hpa"}  # fmt: skip
+        return {"start": begin.isoformat(), **{name: [hour[told] for hour in hours] for name, told in names.items()}}
 
     def sentences(self, now: datetime) -> bytes:
         """Return the station's NMEA of a moment: true wind, twice, as stations say it."""

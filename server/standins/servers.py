@@ -9,7 +9,7 @@ import socket
 import threading
 import time
 from collections.abc import Callable
-from datetime import datetime, timezone
+from datetime import datetime, timedelta, timezone
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from urllib.parse import parse_qs, urlparse
@@ -83,18 +83,30 @@ class StreamServer:
         return b"".join(b"$X" + line[2:] if self.rng.random() < self.spoil else line for line in lines)
 
 
+def _midnight(day: str) -> datetime:
+    return datetime.fromisoformat(day).replace(tzinfo=timezone.utc)
+
+
 class _Answer(BaseHTTPRequestHandler):
     def do_GET(self) -> None:
         asked = urlparse(self.path)
         service: ForecastService = self.server.service  # type: ignore[attr-defined]
+        told = {name: values[0] for name, values in parse_qs(asked.query).items()}
         try:
-            latitude = float(parse_qs(asked.query).get("lat", ["0"])[0])
+            weather = Weather(float(told.get("lat", 0.0)), float(told.get("altitude_m", 300.0)))
+            begin, end = (
+                datetime.fromisoformat(told.get(name, "2026-01-01")).replace(tzinfo=timezone.utc) for name in ("from", "to")
+            )
         except ValueError:
-            latitude = 0.0
-        if asked.path != "/forecast" or service.broken:
-            self._send(503, {"error": "no forecast"})
+            self._send(400, {"error": "no such place or day"})
             return
-        self._send(200, Weather(latitude).forecast(datetime.now(timezone.utc)))
+        if asked.path not in {"/forecast", "/weather"} or service.broken:
+            self._send(503, {"error": "no forecast"})
+        elif asked.path == "/weather":
+            service.asked += 1
+            self._send(200, weather.between(begin, min(end, begin + timedelta(days=790))))
+        else:
+            self._send(200, weather.forecast(datetime.now(timezone.utc)))
 
     def _send(self, status: int, body: dict[str, Any]) -> None:
         text = json.dumps(body).encode()
@@ -109,13 +121,15 @@ class _Answer(BaseHTTPRequestHandler):
 
 
 class ForecastService:
-    """GET /forecast?lat=&lon= answers with two days of hours; `broken` makes it fail."""
+    """GET /forecast?lat=&lon= answers with two days of hours, GET /weather?lat=&lon=&altitude_m=&from=&to= with those of past
+    and coming days; `broken` makes it fail, `asked` counts how often weather was."""
 
     def __init__(self, port: int) -> None:
         self.http = ThreadingHTTPServer(("127.0.0.1", port), _Answer)
         self.http.service = self  # type: ignore[attr-defined]
         self.port: int = self.http.server_address[1]
         self.broken = False
+        self.asked = 0
 
     def start(self) -> None:
         threading.Thread(target=self.http.serve_forever, daemon=True).start()

@@ -69,7 +69,7 @@ KEPT_SPREAD = 0.5  # ours: share of what a reading takes of the ensemble's sprea
 
 
 @dataclass(kw_only=True, frozen=True, slots=True)
-class Water:
+class LakeWater:
     """What is known of a water for good: where it lies, how large, deep and clear it is.
 
     `deepest_m` [m] and `secchi_m` [m] as its people tell; `hypsography` from its chart, else none.
@@ -87,7 +87,7 @@ class Water:
 
 
 @dataclass(kw_only=True, frozen=True, slots=True)
-class State:
+class LakeState:
     """The ensemble at a moment `at` (UTC): `water_c`, `oxygen_mgl` and `mud_c` (m, n), `ice_m` (m,), `member` (m, MEMBER_N) and
     `power` (m,), the members' own; `edge_m` (n + 1,) [m] the layers."""
 
@@ -125,7 +125,7 @@ class Kept:
     ice_m: FloatArray
 
 
-def begins_at(lake: Lake, at: datetime) -> datetime:
+def lake_begins_at(lake: Lake, at: datetime) -> datetime:
     """Return when a lake that is asked for at `at` was last mixed from top to bottom, as such lakes are (UTC)."""
     moment = at.astimezone(timezone.utc).replace(hour=0, minute=0, second=0, microsecond=0)
     since_d = season_progress(lake, moment.date()) * season_days(lake) + BEFORE_SEASON_D
@@ -137,7 +137,7 @@ def mixed_c(lake: Lake) -> float:
     return max(DENSEST_C, winter_surface_c(lake))
 
 
-def begin(water: Water, at: datetime, *, seed: int = 0, learnt: FloatArray | None = None) -> State:
+def begin_lake(water: LakeWater, at: datetime, *, seed: int = 0, learnt: FloatArray | None = None) -> LakeState:
     """Return an ensemble of such a lake at `at`: mixed where the season has it so, else layered as such lakes are by then.
 
     `learnt` is the `member` of an earlier season's state: what was learnt of the water stays with it, with half its certainty.
@@ -168,13 +168,13 @@ def begin(water: Water, at: datetime, *, seed: int = 0, learnt: FloatArray | Non
         temperature = np.repeat(mixed[:, None], len(middle), axis=1)
     temperature = np.clip(temperature, 0.2, 35.0)
     holds = np.array([[oxygen_saturation_mgl(float(t), lake.altitude_m) for t in row] for row in temperature[:1]])
-    return State(
+    return LakeState(
         at=start, edge_m=edge, water_c=temperature, oxygen_mgl=np.repeat(holds, MEMBERS, axis=0), mud_c=temperature.copy(),
         ice_m=np.zeros(MEMBERS), member=member, power=power,
     )  # fmt: skip
 
 
-def usual_member(water: Water) -> FloatArray:
+def usual_member(water: LakeWater) -> FloatArray:
     """Return what such a water's lake has of its own, (MEMBER_N,): the middle of the ensemble."""
     km2 = usual_surface_m2(water.lake.fetch_km) / 1e6
     found = np.zeros(MEMBER_N)
@@ -185,7 +185,7 @@ def usual_member(water: Water) -> FloatArray:
     return found
 
 
-def carry_on(state: State, water: Water, weather: Weather, *, keep_every_h: int = 24) -> tuple[State, Kept]:
+def carry_lake_on(state: LakeState, water: LakeWater, weather: Weather, *, keep_every_h: int = 24) -> tuple[LakeState, Kept]:
     """Return the ensemble after these hours of weather, which begin where it stands, and what was kept on the way."""
     if weather.start != state.at:
         raise BadInput("The weather does not begin where the lake stands.", field="start")
@@ -210,7 +210,9 @@ def carry_on(state: State, water: Water, weather: Weather, *, keep_every_h: int 
     return after, Kept(at=at, water_c=kept_water, oxygen_mgl=kept_oxygen, ice_m=kept_ice)
 
 
-def told(state: State, water: Water, readings: Sequence[Reading], oxygen: Sequence[tuple[float, float]] = ()) -> State:
+def tell_lake(
+    state: LakeState, water: LakeWater, readings: Sequence[Reading], oxygen: Sequence[tuple[float, float]] = ()
+) -> LakeState:
     """Return the ensemble pulled by what was read at its moment: temperatures, and oxygen at (depth [m], mg/L).
 
     Each reading moves what goes with it in the ensemble, each depth and each thing a lake has of its own, by as much as they
@@ -245,7 +247,7 @@ def told(state: State, water: Water, readings: Sequence[Reading], oxygen: Sequen
     return replace(state, water_c=temperature, oxygen_mgl=gas, member=member)
 
 
-def _shapes(state: State, water: Water) -> list[Shape]:
+def _shapes(state: LakeState, water: LakeWater) -> list[Shape]:
     surface_m2 = usual_surface_m2(water.lake.fetch_km)
     deepest = float(state.edge_m[-1])
     return [

@@ -30,12 +30,12 @@ WARMEST_DAY, DAY_SWING_C, WARMEST_H = 200.0, 4.0, 15.0  # ours: late July; half 
 USUAL_HUMIDITY, USUAL_WIND_MPS, USUAL_CLOUD = 0.75, 4.2, 0.73
 TOLD_DOUBT_C, USUAL_DOUBT_C = 0.6, 3.5  # ours: how far the air over the water is from what a service tells, and from usual
 
-NAMES = ("air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa")
+WEATHER_NAMES = ("air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa")
 
 
 @dataclass(kw_only=True, frozen=True, slots=True)
 class Weather:
-    """Weather at each whole hour from `start` on, a column (h,) of each of `NAMES`; nan where it was not told.
+    """Weather at each whole hour from `start` on, a column (h,) of each of `WEATHER_NAMES`; nan where it was not told.
 
     Air [C], humidity and cloud 0 to 1, wind [m/s], sunlight and long wave that come down [W/m2], pressure [hPa].
     """
@@ -72,7 +72,7 @@ def weather_of(rows: Sequence[tuple[datetime, dict[str, float | None]]]) -> Weat
         raise BadInput("There is no hour of weather.", field="hours")
     start = min(at for at, _ in rows).astimezone(timezone.utc).replace(minute=0, second=0, microsecond=0)
     hours = [round((at - start) / timedelta(hours=1)) for at, _ in rows]
-    columns = {name: np.full(max(hours) + 1, np.nan) for name in NAMES}
+    columns = {name: np.full(max(hours) + 1, np.nan) for name in WEATHER_NAMES}
     for hour, (_, values) in zip(hours, rows, strict=True):
         for name, value in values.items():
             if value is not None:
@@ -129,7 +129,7 @@ def filled_hours(weather: Weather, lake: Lake, place: Place) -> tuple[FloatArray
     sky's; the sky's long wave is left to the lake where nobody measured it.
     """
     hours = len(weather)
-    told = {name: _bridged(weather.columns.get(name, np.full(hours, np.nan)), hours) for name in NAMES}
+    told = {name: _bridged(weather.columns.get(name, np.full(hours, np.nan)), hours) for name in WEATHER_NAMES}
     height, sun_h = hour_angles(place, weather.start, hours)
     usual = usual_air_c(lake, weather.start, sun_h)
     air = told["air_c"]

@@ -74,6 +74,7 @@ class CostTests(AskedTestCase):
             "lines": _table("name,class_key\n", "Mine {i},type-3\n"),
             "leaders": _table("leader,length_m,diameter_mm\n", "Mine {i},3.0,0.2\n"),
             "part": b"P" * 900,
+            "weather": _table("time,air_c\n", "2026-07-14T10:{i},14.2\n", 100),
             "log": b"$SDDPT,4.2,0.3,*7E\r\n" * 400_000,
             "chart file": _table("lon,lat,depth_m\n", "9.4{i},61.2{i},8\n", 40_000),
         }

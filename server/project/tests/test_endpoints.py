@@ -44,6 +44,7 @@ FILES = {
     "leaders": b"leader,length_m,diameter_mm\nMine,3.0,0.2\n",
     "part": b"PK",
     "log": b"$SDDPT,4.2,0.3,*7E\r\n",
+    "weather": b"time,air_c,wind_mps\n2026-07-14T10:00,14.2,3.5\n2026-07-14T11:00,15.0,4.5\n",
     "chart file": b"lon,lat,depth_m\n9.4,61.2,8\n9.401,61.2,9\n9.4,61.201,7\n",
 }
 SMALL_TABLE = {
@@ -118,6 +119,9 @@ TABLE = (
     Row("post", "/instruments/{instrument}/surveys", 401, 201, 404, "survey of"),
     Row("post", "/nmea-logs", 401, 200, 200, "log"),
     Row("get", "/waters/{water}/forecast", 401, 200, 404),
+    Row("post", "/waters/{water}/lake", 401, 200, 404),
+    Row("get", "/waters/{water}/lake-year", 401, 200, 404),
+    Row("post", "/waters/{water}/weather-files", 401, 200, 404, "weather"),
     Row("get", "/lines", 401, 200, 200),
     Row("post", "/lines", 401, 201, 201, "line"),
     Row("put", "/lines/{line}", 401, 200, 404, "line"),

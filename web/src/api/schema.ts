@@ -769,6 +769,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/waters/{water_id}/lake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Up Lake
+         * @description Fetch what is new of the weather over a water, and carry its lake on by it.
+         */
+        post: operations["bring_up_lake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/lake-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lake Year
+         * @description Show the lake through the season so far and some days ahead.
+         */
+        get: operations["get_lake_year"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waters/{water_id}/weather-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Weather File
+         * @description Take over a weather station's log (CSV, at most 20 MB): a column of time, and columns with their units in their names.
+         */
+        post: operations["create_weather_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -3468,6 +3528,98 @@ export interface components {
             bad_checksums: number;
             /** Malformed */
             malformed: number;
+        };
+        /**
+         * LakeStateOut
+         * @description Whether the water's lake is worked out, and why its weather did not come, where it did not.
+         */
+        LakeStateOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fresh" | "absent";
+            /** Why */
+            why: string;
+        };
+        /** LakeChangeOut */
+        LakeChangeOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * LakeDayOut
+         * @description The lake at the end of a day (UTC): temperatures, with one standard deviation, at `depth_m` of the year; the depths
+         *     of the thermocline and where oxygen falls below what trout live in; ice. `ahead` for days that are forecast.
+         */
+        LakeDayOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Ahead */
+            ahead: boolean;
+            /** Water C */
+            water_c: number[];
+            /** Spread C */
+            spread_c: number[];
+            /** Thermocline M */
+            thermocline_m: number | null;
+            /** Oxygen Limit M */
+            oxygen_limit_m: number | null;
+            /** Ice M */
+            ice_m: number;
+            /** Ice Share */
+            ice_share: number;
+            /** Wind Mps */
+            wind_mps: number | null;
+        };
+        /** LakeReadingOut */
+        LakeReadingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Depth M */
+            depth_m: number;
+            /** Water C */
+            water_c: number;
+        };
+        /**
+         * LakeYearOut
+         * @description The season since the lake was last mixed, and the days ahead; `changed` says what happened of late.
+         */
+        LakeYearOut: {
+            /** Depth M */
+            depth_m: number[];
+            /** Days */
+            days: components["schemas"]["LakeDayOut"][];
+            /** Readings */
+            readings: components["schemas"]["LakeReadingOut"][];
+            changed: components["schemas"]["LakeChangeOut"] | null;
+        };
+        /**
+         * WeatherFileOut
+         * @description Of how many days a station's log told, from when on, what of the weather, and what was left out of it.
+         */
+        WeatherFileOut: {
+            /** Days */
+            days: number;
+            /**
+             * First
+             * Format: date-time
+             */
+            first: string;
+            /** Quantities */
+            quantities: string[];
+            /** Notes */
+            notes: string[];
         };
         /**
          * LineOut
@@ -12020,6 +12172,316 @@ export interface operations {
             };
             /** @description The CSRF token is missing or wrong. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_up_lake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LakeStateOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The request is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many requests: try again after Retry-After. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server's disk is full; nothing was stored. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_lake_year: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LakeYearOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Another person is signed in, or the name or id is taken. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given is refused, with the fields at fault. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the store can't be used: try again after Retry-After. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    create_weather_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                water_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherFileOut"];
+                };
+            };
+            /** @description The request can't be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The CSRF token is missing or wrong. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -25,10 +25,13 @@ class Command(BaseCommand):
             self.stdout.write("demo: the season is there")
             return
         from demo.season import clear_season, has_aged, load_season, season_summary
+        from demo.weather import keep_weather
 
         with transaction.atomic():
             if has_aged(today=today):
                 clear_season()
             angler = load_season(today=today)
+            for water in angler.waters.all():
+                keep_weather(water)
         if options["verbosity"]:
             self.stdout.write(f"demo: {season_summary(angler)}")
