@@ -174,6 +174,13 @@ class WorthsOut(Schema):
     sample_m: float
 
 
+class WorkedOutOut(Schema):
+    """The lake's weather stands behind this column: when it was last read before this day, and a reading it doubts."""
+
+    read_at: datetime | None
+    doubt: PhraseOut | None
+
+
 class PictureOut(Schema):
     """The water as read. `light` is daylight at depth, 1 = clear noon with the sun overhead.
 
@@ -214,6 +221,7 @@ class PictureOut(Schema):
     foods: list[FoodOut]
     look_for: SignOut | None
     wind_notes: list[PhraseOut]
+    worked_out: WorkedOutOut | None
 
 
 class StartOut(Schema):

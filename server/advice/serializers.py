@@ -17,6 +17,7 @@ from stillthread.api import (
     SCHOOLS,
     SIGNS,
     SPECIES,
+    SURFACE,
     Belief,
     FoodChance,
     Handling,
@@ -55,6 +56,15 @@ def show_likely(belief: Belief, band: tuple[float, float]) -> dict[str, float]:
     return {**show_band(band), "chance": round(belief.chance_of(band), 2)}
 
 
+def _worked_out(picture: WaterPicture) -> dict[str, Any] | None:
+    expected = picture.conditions.expected
+    if expected is None:
+        return None
+    unread = any(one.name == SURFACE for one in picture.conditions.assumed)
+    doubt = expected.doubted([one for one in picture.profile.readings if one.depth_m > 0.0 or not unread])
+    return {"read_at": expected.read_at, "doubt": None if doubt is None else show_phrase(doubt)}
+
+
 def show_picture(picture: WaterPicture) -> dict[str, Any]:
     """Return the picture for the API, its depth grid thinned to `MOST_DEPTHS`."""
     profile, belief, given = picture.profile, picture.belief, picture.conditions
@@ -75,6 +85,7 @@ def show_picture(picture: WaterPicture) -> dict[str, Any]:
             "spread_c": numbers(profile.spread_c[at], 2),
             "measured_to_m": profile.measured_to_m,
         },
+        "worked_out": _worked_out(picture),
         "layers": {name: getattr(layers, name) for name in layers.__slots__},
         "oxygen": {
             "oxygen_mgl": numbers(picture.oxygen.oxygen_mgl[at], 2),

@@ -31,6 +31,7 @@ const LinePage = lazy(() => import('./box/LinePage').then((m) => ({ default: m.L
 const PosterPage = lazy(() => import('./steps/lookback/PosterPage').then((m) => ({ default: m.PosterPage })))
 const DayPage = lazy(() => import('./steps/lookback/DayPage').then((m) => ({ default: m.DayPage })))
 const WatersPage = lazy(() => import('./waters/WatersPage').then((m) => ({ default: m.WatersPage })))
+const LakePage = lazy(() => import('./lake/LakePage').then((m) => ({ default: m.LakePage })))
 const ChartPage = lazy(() => import('./chart/ChartPage').then((m) => ({ default: m.ChartPage })))
 const InstrumentsPage = lazy(() =>
   import('./instruments/InstrumentsPage').then((m) => ({ default: m.InstrumentsPage })),
@@ -129,6 +130,7 @@ function Shell() {
               <Route path="/poster" element={<PosterPage />} />
               <Route path="/waters" element={<WatersPage />} />
               <Route path="/waters/:waterId" element={<ChartPage />} />
+              <Route path="/waters/:waterId/year" element={<LakePage />} />
               <Route path="/box" element={<BoxPage />} />
               <Route path="/box/lines/:lineId" element={<LinePage />} />
               <Route path="/instruments" element={<InstrumentsPage />} />

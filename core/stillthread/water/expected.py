@@ -9,10 +9,12 @@ from datetime import datetime
 import numpy as np
 
 from stillthread.errors import FloatArray
+from stillthread.phrase import Phrase
 from stillthread.water.reading import Reading
 
 THERMOMETER_C, DEPTH_ERROR_M = 0.25, 0.35  # ours: of a hand thermometer, and of how deep it hung
 REACH_M = 4.0  # ours: a reading speaks less for water far above or below
+ASKED_ABOUT, ASKED_ABOUT_C = 1.8, 2.5  # ours: so many half bands off, and so far, is asked about
 MODEL_C = 0.25  # ours: what no such model knows, at each depth
 
 
@@ -41,6 +43,19 @@ class ExpectedColumn:
         values = self.at_c(np.array([depth_m]))[:, 0]
         half = 1.2816 * float(np.hypot(values.std(), MODEL_C))
         return float(values.mean()), float(values.mean()) - half, float(values.mean()) + half
+
+    def doubted(self, readings: Sequence[Reading]) -> Phrase | None:
+        """Return a question about the reading that fits worst, where one is far from what the weather makes of the water."""
+        off = [(abs(one.water_c - self.band_c(one.depth_m)[0]), one) for one in readings if not one.trusted]
+        if not off:
+            return None
+        apart, worst = max(off, key=lambda pair: pair[0])
+        middle, low, _ = self.band_c(worst.depth_m)
+        if apart < ASKED_ABOUT * (middle - low) or apart < ASKED_ABOUT_C:
+            return None
+        values = {"read_c": worst.water_c, "read_m": worst.depth_m, "expected_c": middle}
+        text = "{read_c} at {read_m} is far from {expected_c}, which the weather makes of it. Right thermometer, right depth?"
+        return Phrase(text, values)
 
     def pulled_c(self, depth_m: FloatArray, readings: Sequence[Reading]) -> tuple[FloatArray, FloatArray]:
         """Return mean and standard deviation [C] at depths [m] once these readings have pulled the curves."""

@@ -6049,6 +6049,7 @@ export interface components {
             look_for: components["schemas"]["SignOut"] | null;
             /** Wind Notes */
             wind_notes: components["schemas"]["PhraseOut"][];
+            worked_out: components["schemas"]["WorkedOutOut"] | null;
         };
         /** ProfileOut */
         ProfileOut: {
@@ -6088,6 +6089,15 @@ export interface components {
             why: components["schemas"]["PhraseOut"];
             /** Narrows M */
             narrows_m: number;
+        };
+        /**
+         * WorkedOutOut
+         * @description The lake's weather stands behind this column: when it was last read before this day, and a reading it doubts.
+         */
+        WorkedOutOut: {
+            /** Read At */
+            read_at: string | null;
+            doubt: components["schemas"]["PhraseOut"] | null;
         };
         /**
          * WorthsOut

@@ -38,6 +38,14 @@ export function WatersPage() {
                 </p>
                 {water.notes && <p>{water.notes}</p>}
                 <p className="text-sm text-soft">{water.rule_words.join(' ')}</p>
+                <p>
+                  <Link
+                    to={`/waters/${water.id}/year`}
+                    className="font-semibold underline underline-offset-4"
+                  >
+                    The water’s year<span className="sr-only"> of {water.name}</span>
+                  </Link>
+                </p>
                 {!water.has_outline && <p className="text-sm">No chart yet: open it to draw the shore.</p>}
               </div>
               <Button aria-label={`Change ${water.name}`} onClick={() => setEditing(water)}>

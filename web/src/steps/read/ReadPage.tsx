@@ -14,11 +14,13 @@ import { sameContent, useSettled } from '../../ui/useSettled'
 import { useChoicesAhead } from '../rig/asked'
 import { DaysAlike } from './DaysAlike'
 import { DayStrip } from './DayStrip'
+import { useLakeBehind } from '../../lake/useLake'
 import { WaterForm } from '../../lake/WaterForm'
 import { Gist } from './Gist'
 import { OddReadings } from './OddReadings'
 import { Answer, Why, type View } from './ReadAnswer'
 import { ReadForm } from './ReadForm'
+import { WorkedOut } from './WorkedOut'
 
 /** Begin at the water last fished; the demo angler at the one that is open, with yesterday's water and the clock of now. */
 function useFirstOuting() {
@@ -102,6 +104,7 @@ function Reading({ outing }: { outing: Outing }) {
   const { data: picture, error, isFetching } = usePicture(conditions)
   const refusal = error instanceof Refusal ? error : null
   useChoicesAhead(outing, Boolean(picture && !isFetching && !error && !picture.iced))
+  useLakeBehind(read.water_id)
   const worths = useWorths(conditions, Boolean(picture && !isFetching && !error))
   const [view, setView] = useState<View>('now')
 
@@ -118,6 +121,7 @@ function Reading({ outing }: { outing: Outing }) {
         {picture && (
           <div aria-busy={isFetching || !sameContent(read, conditions)} className={error ? 'opacity-50' : ''}>
             <Answer picture={picture} view={view} onViewChange={setView} />
+            <WorkedOut picture={picture} waterId={read.water_id} />
             {view === 'now' ? (
               <Column picture={picture} heightPx={330} className="mt-2" />
             ) : (
