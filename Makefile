@@ -12,7 +12,7 @@ EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isola
 SCRIPT = PYTHONPATH=core:server $(PY)
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback soak chaos screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback lake soak chaos screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -121,6 +121,9 @@ search: .venv/test ## simulate days of searching, and write docs/search.md
 
 lookback: .venv/test ## hold what is learnt from a log against seasons whose truth is known, and write docs/lookback.md
 	@OPENBLAS_NUM_THREADS=1 $(SCRIPT) scripts/lookback_proof.py
+
+lake: .venv/test ## hold the lake that weather carries against an open lake model, and write docs/lake.md
+	@PYTHONPATH=core:server $(PY) scripts/lake.py
 
 soak: .venv/test web/dist/index.html ## try to lose an entry and to starve somebody, and write docs/reliability.md
 	@scripts/need-chromium

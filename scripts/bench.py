@@ -141,7 +141,8 @@ def first_answer() -> Figure:
     script = """import sys
 sys.modules["scipy"] = None
 from stillthread.api import RETRIEVES, Cast, Fly, Leader, LeaderSection, PlacedFly, Rig, level_water, line_of_class, simulate
-rig = Rig(line_of_class("type-3"), Leader("12 ft", (LeaderSection(3.7, 0.0002),)), (PlacedFly(Fly(name="nymph", hook_size=12)),))
+leader = Leader("12 ft", (LeaderSection(3.7, 0.0002),))
+rig = Rig(line_of_class("type-3"), leader, (PlacedFly(Fly(name="nymph", hook_size=12)),))
 simulate(rig, Cast(15.0, 20.0, RETRIEVES["strip-pause"]), level_water(10.0, 9.0))
 """
     durations = times_ms(lambda: subprocess.run([sys.executable, "-c", script], cwd=ROOT / "core", check=True), 5)

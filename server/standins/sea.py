@@ -76,7 +76,14 @@ class Weather:
         season = math.cos(2.0 * math.pi * (at.timetuple().tm_yday - 200.0) / 365.0) * math.copysign(1.0, self.latitude_deg)
         mean = 26.0 - 0.0060 * away**2 - 0.0065 * self.altitude_m
         swing = (4.5 - 3.0 * cloud) * math.sin((local - 9.0) / 12.0 * math.pi)
-        air = mean + 0.2 * away * season + swing + 2.5 * math.sin(t / 83.0 + self.latitude_deg) - 1.2 * max(front, 0.0)
+        # The south is mostly sea: its winters are mild.
+        air = (
+            mean
+            + (0.2 if self.latitude_deg > 0.0 else 0.11) * away * season
+            + swing
+            + 2.5 * math.sin(t / 83.0 + self.latitude_deg)
+            - 1.2 * max(front, 0.0)
+        )
         return {
             "at": at.isoformat(),
             "wind_speed_mps": round(max(0.3, wind), 1),

@@ -70,22 +70,23 @@ def _mix(values: FloatArray, volume: FloatArray, top: int, end: int) -> None:
 def _overturn(water: FloatArray, oxygen: FloatArray, volume: FloatArray) -> None:
     """Let water that is heavier than what lies under it sink, until none is."""
     n = len(water)
-    i = 0
+    i, weighs = 0, density(water[0])
     while i < n - 1:
-        if density(water[i]) > density(water[i + 1]) + 1e-9:
-            top, end = i, i + 2
-            while True:
-                _mix(water, volume, top, end)
-                if end < n and density(water[end - 1]) > density(water[end]) + 1e-9:
-                    end += 1
-                elif top > 0 and density(water[top - 1]) > density(water[top]) + 1e-9:
-                    top -= 1
-                else:
-                    break
-            _mix(oxygen, volume, top, end)
-            i = end - 1
-        else:
-            i += 1
+        below = density(water[i + 1])
+        if weighs <= below + 1e-9:
+            i, weighs = i + 1, below
+            continue
+        top, end = i, i + 2
+        while True:
+            _mix(water, volume, top, end)
+            if end < n and density(water[end - 1]) > density(water[end]) + 1e-9:
+                end += 1
+            elif top > 0 and density(water[top - 1]) > density(water[top]) + 1e-9:
+                top -= 1
+            else:
+                break
+        _mix(oxygen, volume, top, end)
+        i, weighs = end - 1, density(water[end - 1])
 
 
 @compiled

@@ -187,6 +187,14 @@ def _why_doubted(secchi_m: float, layered_d: float, thick_m: float, thermocline_
     return Phrase(f"Under the thermocline ({{thermocline_m}}) oxygen is doubted: {reason}. Not measured: a guess.", values)
 
 
+def _worked_out(thermocline_m: float, deepest_mgl: float) -> Phrase:
+    values = {"thermocline_m": thermocline_m, "deepest_mgl": deepest_mgl}
+    text = "Under the thermocline ({thermocline_m}) some {deepest_mgl} is left at the bottom, by what this season's weather let"
+    if deepest_mgl >= float(LIVABLE_MGL):
+        return Phrase(f"{text} in: likely enough. Not measured.", values)
+    return Phrase(f"{text} in: too little for them. Not measured.", values)
+
+
 def oxygen_profile(
     depth_m: FloatArray,
     water_c: FloatArray,
@@ -250,6 +258,8 @@ def oxygen_profile(
     if expected is not None:
         carried, apart = expected.oxygen_at(depth_m)
         estimate, doubt = np.minimum(carried, saturation), np.hypot(0.05 * saturation, apart)
+        if thermocline_m is not None:
+            why = _worked_out(thermocline_m, float(estimate[-1]))
     known = tuple(sorted(readings, key=lambda r: r.depth_m))
     for a, b in itertools.pairwise(known):
         if b.depth_m - a.depth_m < 1e-6:

@@ -68,6 +68,11 @@ export function shortDate(local: string): string {
   return Temporal.PlainDate.from(local).toLocaleString('en-GB', said)
 }
 
+/** `Jul`. */
+export function monthShort(local: string): string {
+  return Temporal.PlainDate.from(local).toLocaleString('en-GB', { month: 'short' })
+}
+
 /** The instant of a clock time at a water, in ms since 1970. */
 export function instantOf(timeZone: string, local: string): number {
   return Temporal.PlainDateTime.from(local).toZonedDateTime(timeZone).epochMilliseconds

@@ -182,6 +182,7 @@ export function words(phrase: Phrase, units: Units): string {
     if (suffix === 'cm') return smallHeight(value, units)
     if (suffix === 'mgl') return `${value.toFixed(1)} mg/L`
     if (suffix === 'km') return `${value < 10 ? value.toFixed(1) : Math.round(value)} km`
+    if (suffix === 'n') return String(Math.round(value))
     if (suffix === 'n1' || suffix === 'n2') return value.toFixed(suffix === 'n1' ? 1 : 2)
     if (suffix === 'min') return `${Math.round(value)} min`
     return suffix === 'pct' ? `${Math.round(value)} %` : String(value)

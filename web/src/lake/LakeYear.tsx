@@ -2,7 +2,7 @@
 import { scaleLinear } from 'd3-scale'
 import { useState } from 'react'
 import type { Water } from '../api/client'
-import { dateWords, shortDate } from '../format/clock'
+import { dateWords, monthShort } from '../format/clock'
 import { depthUnitM, format, number, scaleOf, words, type Units } from '../format/units'
 import { useWidth } from '../column/useWidth'
 import { useUnits } from '../state/person'
@@ -13,6 +13,7 @@ const LEFT = 38
 const TOP = 22
 const BOTTOM = 26
 const ICE_PX = 8
+const MONTH_PX = 24
 
 export function LakeYear({ year, water }: { year: Year; water: Water }) {
   const units = useUnits()
@@ -45,8 +46,8 @@ export function LakeYear({ year, water }: { year: Year; water: Water }) {
           value={picked}
           aria-valuetext={dateWords(day.on)}
           onChange={(event) => setChosen(Number(event.target.value))}
-          className="h-11 w-full accent-(--ink)"
-          style={{ paddingLeft: LEFT - 8 }}
+          className="h-11 accent-(--ink)"
+          style={{ marginLeft: LEFT - 8, width: `calc(100% - ${LEFT - 8}px)` }}
         />
       </label>
       <Legend units={units} />
@@ -250,11 +251,12 @@ function Axes({ year, x, y, deepest, units }: AxesProps) {
       </text>
       {year.days.map(
         (day, i) =>
-          day.on.endsWith('-01') && (
+          day.on.endsWith('-01') &&
+          x(i) + MONTH_PX < x(year.days.length) && (
             <g key={day.on}>
               <line x1={x(i)} x2={x(i)} y1={HEIGHT - BOTTOM} y2={HEIGHT - BOTTOM + 5} stroke="var(--ink)" />
               <text x={x(i) + 3} y={HEIGHT - 8}>
-                {shortDate(day.on)}
+                {monthShort(day.on)}
               </text>
             </g>
           ),
@@ -270,8 +272,8 @@ function Legend({ units }: { units: Units }) {
         {SHADES_C.map((edge, shade) => (
           <span
             key={edge}
-            className="flex h-6 w-8 items-center justify-center text-xs font-semibold text-(--on-warmth)"
-            style={{ background: fillOf(shade) }}
+            className="flex h-6 w-8 items-center justify-center text-xs font-semibold"
+            style={{ background: fillOf(shade), color: shade < 2 ? 'var(--on-cold)' : 'var(--on-warmth)' }}
           >
             {number('temperature', edge, units).replace('.0', '')}
           </span>
