@@ -9,14 +9,12 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 
-from stillthread.api import Conditions, Reading, Wind, read_water, species_named
-from stillthread.errors import FloatArray
-from stillthread.lake.ensemble import begin_lake, carry_lake_on
-from stillthread.water.profile import build_profile
-from stillthread.water.stratification import find_layers
-from tests.reference_lakes import SETTINGS, reference, weeks
+from stillthread.api import Conditions, Reading, Wind, begin_lake, carry_lake_on, find_layers, read_water, species_named
+from tests.reference_lakes import SETTINGS, Week, reference, weeks
 
+FloatArray = npt.NDArray[np.float64]
 OUT = Path(__file__).resolve().parents[1] / "docs" / "lake.md"
 NAMES = {"sparkling_lake": "18 m deep, 46 N, small", "woods_lake": "5.5 m deep, 42 S, 737 m up, windy"}
 
@@ -62,13 +60,19 @@ def by_lake(name: str, *, read_weekly: bool) -> Iterator[tuple[FloatArray, Float
 
 
 def by_season(name: str) -> Iterator[tuple[FloatArray, FloatArray, FloatArray, FloatArray]]:
-    water = reference(name).water
     for week in weeks(name):
-        profile = build_profile(
-            [Reading(0.0, float(week.reference_c[0]))], float(week.depth_m[-1]) + 0.5, water.lake, week.at.date()
-        )
-        ours = np.interp(week.depth_m, profile.depth_m, profile.water_c)
-        yield week.depth_m, week.reference_c, ours, np.interp(week.depth_m, profile.depth_m, profile.spread_c)
+        profile = read_water(given(name, week, [Reading(0.0, float(week.reference_c[0]))])).profile
+        ours, spread = (np.interp(week.depth_m, profile.depth_m, values) for values in (profile.water_c, profile.spread_c))
+        yield week.depth_m, week.reference_c, ours, spread
+
+
+def given(name: str, week: Week, readings: list[Reading]) -> Conditions:
+    water = reference(name).water
+    return Conditions(
+        place=water.place, lake=water.lake, at=week.at.replace(hour=16), readings=readings, wind=Wind(3.0, 225.0),
+        cloud_fraction=0.6, secchi_m=water.secchi_m, bottom_depth_m=float(week.depth_m[-1]) + 0.5,
+        species=species_named("rainbow"),
+    )  # fmt: skip
 
 
 def band_centre_m(conditions: Conditions) -> float:
@@ -79,18 +83,12 @@ def band_centre_m(conditions: Conditions) -> float:
 def advice(name: str) -> tuple[FloatArray, FloatArray]:
     """Return by the day how far the middle of the belief is off [m], by the season's guess and by the lake, one surface
     reading each, from that with the whole column read."""
-    water, species = reference(name).water, species_named("rainbow")
     guess, lake = [], []
     for week in weeks(name):
-        at = week.at.replace(hour=16)
         whole = [Reading(float(d), float(t)) for d, t in zip(week.depth_m[::2], week.reference_c[::2], strict=True)]
         whole[0] = Reading(0.0, whole[0].water_c)
-        given = Conditions(
-            place=water.place, lake=water.lake, at=at, readings=whole, wind=Wind(3.0, 225.0), cloud_fraction=0.6,
-            secchi_m=water.secchi_m, bottom_depth_m=float(week.depth_m[-1]) + 0.5, species=species,
-        )  # fmt: skip
-        true = band_centre_m(given)
-        top = replace(given, readings=[whole[0]])
+        true = band_centre_m(given(name, week, whole))
+        top = given(name, week, whole[:1])
         guess.append(abs(band_centre_m(top) - true))
         lake.append(abs(band_centre_m(replace(top, expected=week.state.column())) - true))
     return np.array(guess), np.array(lake)

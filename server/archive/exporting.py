@@ -11,6 +11,7 @@ from typing import IO, Any
 
 import orjson
 from django.db.models import Model
+from lake.models import WeatherDay
 
 from accounts.api import PreferencesOut
 from accounts.models import Preferences, User
@@ -64,7 +65,7 @@ READ_ME = """The log of one angler, as Still Thread keeps it.
 archive.json        whose it is, from when, and how many of each there are
 schema.json         what each file holds (JSON Schema)
 box.json            lines, leaders, flies, rods, floats, spools
-waters/*.json       one file to a water, with its outline and marks
+waters/*.json       one file to a water, with its outline, marks and what a weather station told
 surveys/*.json      one file to a survey of a water's bottom
 instruments/*.json  one file to an instrument, with what it measured
 days/*.json         one file to a day, with all that was logged in it
@@ -81,7 +82,10 @@ def plain(row: Model) -> Row:
 
 def water_row(water: Water) -> Row:
     marks = [plain(mark) for mark in water.marks.order_by("uid")]
-    return {**plain(water), "marks": marks}
+    told = WeatherDay.objects.filter(water=water, source=WeatherDay.STATION).order_by("on")
+    weather = [{"on": one.on, "hours": one.hours} for one in told]
+    # A water of which no station tells is written as it always was.
+    return {**plain(water), "marks": marks, **({"weather": weather} if weather else {})}
 
 
 def survey_row(survey: Survey) -> Row:

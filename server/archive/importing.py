@@ -14,6 +14,7 @@ import orjson
 from common.problems import Refused
 from django.db import IntegrityError, transaction
 from django.db.models import Model
+from lake.models import WeatherDay
 from lookback.models import Trial
 from PIL import Image
 from pydantic import BaseModel
@@ -200,7 +201,18 @@ class ArchiveImport:
         marks = [one for one in row.marks if one.uid not in known and one.name not in named]
         self.found.new["marks"] += len(marks)
         self.found.same["marks"] += len(row.marks) - len(marks)
+        known_days = (
+            set(WeatherDay.objects.filter(water=here, source=WeatherDay.STATION).values_list("on", flat=True))
+            if here
+            else set()
+        )
+        days = [one for one in row.weather if one.on not in known_days]
+        if row.weather:
+            self.found.new["weather"] += len(days)
+            self.found.same["weather"] += len(row.weather) - len(days)
         if self.store and water is not None:
+            told = [WeatherDay(water=water, on=one.on, source=WeatherDay.STATION, hours=one.hours) for one in days]
+            self._write(here, lambda: WeatherDay.objects.bulk_create(told, batch_size=100))
             new = [Mark(water=water, **_values(one, Mark)) for one in marks]
             self._write(here, lambda: Mark.objects.bulk_create(new))
 

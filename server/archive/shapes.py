@@ -6,7 +6,7 @@ What was logged is kept as it was sent: it is checked by the shape it had, and s
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
@@ -47,7 +47,7 @@ from stillthread.api import (
 )
 from waters.api import RulesIn, WaterIn
 
-FORMAT, VERSION = "still-thread-archive", 3
+FORMAT, VERSION = "still-thread-archive", 4
 MOST_ROWS = 20_000  # of one kind in one file: more is no day's fishing
 MOST_MEASUREMENTS = 400_000
 T = TypeVar("T")
@@ -86,7 +86,7 @@ class HeadRow(Row):
     """`archive.json`: whose it is and from when, what is in it, and the units and look they chose."""
 
     format: Literal["still-thread-archive"]
-    version: Literal[1, 2, 3]
+    version: Literal[1, 2, 3, 4]
     written_at: AwareDatetime
     username: Annotated[str, Field(max_length=150)]
     preferences: Annotated[PreferencesOut, _as_it_is]
@@ -125,8 +125,21 @@ class SurveyRow(Row):
         return self
 
 
+Told = Annotated[list[Annotated[float, Field(ge=-100, le=1500)] | None], Field(min_length=24, max_length=24)]
+
+
+Quantity = Literal["air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa"]
+
+
+class WeatherDayRow(Row):
+    """A day (UTC) that a weather station told of: a list of 24 hours of each quantity, null where it told nothing."""
+
+    on: date
+    hours: Annotated[dict[Quantity, Told], Field(max_length=7)]
+
+
 class WaterRow(WaterIn):
-    """`waters/<uid>.json`: a water with its outline (GeoJSON) and marks."""
+    """`waters/<uid>.json`: a water with its outline (GeoJSON), its marks, and what a weather station told of it."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
@@ -135,6 +148,7 @@ class WaterRow(WaterIn):
     takes_factor: Annotated[float | None, Field(gt=0, le=100)]
     outline: dict[str, JsonValue] | None
     marks: Annotated[list[MarkRow], Field(max_length=200)]
+    weather: Annotated[list[WeatherDayRow], Field(max_length=800)] = []
 
     @model_validator(mode="after")
     def _named_apart(self) -> WaterRow:
@@ -142,6 +156,8 @@ class WaterRow(WaterIn):
             raise ValueError("two marks have one uid")
         if len({one.name for one in self.marks}) != len(self.marks):
             raise ValueError("two marks have one name")
+        if len({one.on for one in self.weather}) != len(self.weather):
+            raise ValueError("two days of weather are one day")
         return self
 
 

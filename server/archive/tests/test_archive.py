@@ -435,7 +435,7 @@ class HostileTests(PeopleTestCase):
         )
 
         def newer(files: dict[str, bytes]) -> None:
-            files["archive.json"] = files["archive.json"].replace(b'"version":3', b'"version":4')
+            files["archive.json"] = files["archive.json"].replace(b'"version":4', b'"version":5')
 
         answer = self.send(changed(self.file, newer).getvalue())
         self.assertEqual(answer.json()["code"], "newer")

@@ -42,6 +42,10 @@ class LakeTestCase(PeopleTestCase):
         self.assertEqual(answer.status_code, 200, answer.content)
         return dict(answer.json())
 
+    def send(self, text: str | bytes) -> Any:
+        data = text.encode() if isinstance(text, str) else text
+        return self.client.post(f"/api/waters/{self.water.pk}/weather-files", {"file": SimpleUploadedFile("log.csv", data)})
+
 
 class CarriedTests(LakeTestCase):
     def test_the_year_is_carried_from_the_last_mixing_to_the_last_day_that_is_forecast(self) -> None:
@@ -147,10 +151,6 @@ class ServiceTests(LakeTestCase):
 
 
 class StationTests(LakeTestCase):
-    def send(self, text: str | bytes) -> Any:
-        data = text.encode() if isinstance(text, str) else text
-        return self.client.post(f"/api/waters/{self.water.pk}/weather-files", {"file": SimpleUploadedFile("log.csv", data)})
-
     def test_a_stations_log_wins_over_the_service_and_counts_in_its_own_units(self) -> None:
         rows = "".join(f"2026-07-10 {h:02d}:{m:02d},{50 + h},{18 + m / 10},270,60\n" for h in range(24) for m in (0, 30))
         answer = self.send(f"time,air temp (F),wind_kmh,wind direction,humidity %\n{rows}")
@@ -193,3 +193,18 @@ class StationTests(LakeTestCase):
             [note.split(":")[0] for note in told["notes"]], ["Line 3 comes twice", "Line 4 has air_c = 99, which can't be"]
         )
         self.assertEqual(WeatherDay.objects.get(source="station").hours["air_c"][10], 12.5)
+
+
+class ArchivedTests(LakeTestCase):
+    def test_what_a_station_told_leaves_and_comes_back_with_the_water(self) -> None:
+        self.send("time,air_c,wind_kn\n2026-07-10T10:00Z,12.5,8\n2026-07-11T10:00Z,13.5,9\n")
+        told = list(WeatherDay.objects.filter(source="station").values_list("on", "hours"))
+        archive = b"".join(self.client.get("/api/archive.zip").streaming_content)  # type: ignore[attr-defined]
+        WeatherDay.objects.filter(source="station").delete()
+        for mode in ("merge", "replace"):
+            begun = self.post("/api/restores", {"size": len(archive)}).json()["id"]
+            part = {"file": SimpleUploadedFile("part", archive)}
+            self.assertEqual(self.client.post(f"/api/restores/{begun}/parts?offset=0", part).status_code, 200)
+            taken = self.post(f"/api/restores/{begun}/takes", {"mode": mode, "leave_out": False})
+            self.assertEqual(taken.status_code, 200, taken.content)
+            self.assertEqual(list(WeatherDay.objects.filter(source="station").values_list("on", "hours")), told, mode)

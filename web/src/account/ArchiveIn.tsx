@@ -152,6 +152,7 @@ function Looked({ restore, onTaken }: { restore: Restore; onTaken(found: Found):
 const KINDS: Record<string, string> = {
   waters: 'Waters',
   marks: 'Marks',
+  weather: 'Days of weather',
   surveys: 'Surveys of the bottom',
   box: 'Things in the box',
   trials: 'Timings of lines',
