@@ -93,14 +93,10 @@ def chart(page: Page) -> None:
     page.get_by_text("If the wind turns").wait_for()
 
 
-def section(page: Page) -> None:
+def water_year(page: Page) -> None:
     page.get_by_role("link", name="Waters", exact=True).click()
-    page.get_by_text("Add a water").wait_for()  # the page before may name it too
-    page.get_by_role("link", name="Laguna Trescañas", exact=True).click()
-    page.get_by_role("radio", name="Cuts across").click()
-    for x, y in ((130, 270), (720, 330)):
-        page.get_by_role("application").click(position={"x": x, "y": y})
-    page.get_by_role("img", name=re.compile("Depth along the line")).wait_for()
+    page.get_by_role("link", name="The water’s year of Brennholt Reservoir").click()
+    page.get_by_role("img", name="Temperature by depth and date").wait_for()
 
 
 def instruments(page: Page) -> None:
@@ -164,7 +160,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
     ("rig", DESK, rig), ("rig-phone", PHONE, rig), ("practice", DESK, practice),
     ("day-card", DESK, card),
     ("look-back", DESK, log), ("day", DESK, day), ("waters", DESK, waters), ("chart", DESK, chart),
-    ("chart-section", DESK, section), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
+    ("water-year", DESK, water_year), ("instruments", DESK, instruments), ("box", DESK, box), ("tank", DESK, tank),
     ("fish", DESK, fish), ("fish-phone", PHONE, fish), ("your-log", DESK, your_log),
 )  # fmt: skip
 

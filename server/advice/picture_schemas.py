@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Literal
 
 from ninja import Schema
@@ -175,9 +175,10 @@ class WorthsOut(Schema):
 
 
 class WorkedOutOut(Schema):
-    """The lake's weather stands behind this column: when it was last read before this day, and a reading it doubts."""
+    """The lake\'s weather stands behind this column: the day on which it was last read before this one, and a reading that it
+    doubts."""
 
-    read_at: datetime | None
+    read_on: date | None
     doubt: PhraseOut | None
 
 

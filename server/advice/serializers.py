@@ -62,7 +62,7 @@ def _worked_out(picture: WaterPicture) -> dict[str, Any] | None:
         return None
     unread = any(one.name == SURFACE for one in picture.conditions.assumed)
     doubt = expected.doubted([one for one in picture.profile.readings if one.depth_m > 0.0 or not unread])
-    return {"read_at": expected.read_at, "doubt": None if doubt is None else show_phrase(doubt)}
+    return {"read_on": expected.read_at and expected.read_at.date(), "doubt": None if doubt is None else show_phrase(doubt)}
 
 
 def show_picture(picture: WaterPicture) -> dict[str, Any]:

@@ -63,10 +63,10 @@ class LakeYearOut(Schema):
 
 
 class WeatherFileOut(Schema):
-    """Of how many days a station's log told, from when on, what of the weather, and what was left out of it."""
+    """Of how many days a station's log told, from which day on, what of the weather, and what was left out of it."""
 
     days: int
-    first: datetime
+    first: date
     quantities: list[str]
     notes: list[str]
 

@@ -87,7 +87,12 @@ def take_file(water: Water, data: bytes) -> dict[str, Any]:
     found = read_weather_csv(data, ZoneInfo(water.time_zone))
     days = keep(water, WeatherDay.STATION, found.weather)
     told = [name for name in WEATHER_NAMES if name in found.weather.columns and not np.isnan(found.weather.columns[name]).all()]
-    return {"days": days, "first": found.weather.start, "quantities": told, "notes": list(found.notes)}
+    return {
+        "days": days,
+        "first": found.weather.start.astimezone(ZoneInfo(water.time_zone)).date(),
+        "quantities": told,
+        "notes": list(found.notes),
+    }
 
 
 def weather_over(water: Water, begin: date, end: date) -> tuple[Weather, dict[date, str]]:

@@ -135,7 +135,7 @@ class UnitTests(SimpleTestCase):
         unit = self.unit("still-thread-nightly.service")
         self.with_a_store(unit)
         commands = unit.all_of("ExecStart")
-        self.assertEqual(len(commands), 2)
+        self.assertEqual(len(commands), 3)
         for command in commands:
             self.ended(unit.begin(command))
         copies = list(Path(unit.environment()["STILLTHREAD_BACKUPS"]).glob("*.sqlite3"))

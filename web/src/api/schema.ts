@@ -3606,14 +3606,14 @@ export interface components {
         };
         /**
          * WeatherFileOut
-         * @description Of how many days a station's log told, from when on, what of the weather, and what was left out of it.
+         * @description Of how many days a station's log told, from which day on, what of the weather, and what was left out of it.
          */
         WeatherFileOut: {
             /** Days */
             days: number;
             /**
              * First
-             * Format: date-time
+             * Format: date
              */
             first: string;
             /** Quantities */
@@ -6092,11 +6092,12 @@ export interface components {
         };
         /**
          * WorkedOutOut
-         * @description The lake's weather stands behind this column: when it was last read before this day, and a reading it doubts.
+         * @description The lake's weather stands behind this column: the day on which it was last read before this one, and a reading that it
+         *     doubts.
          */
         WorkedOutOut: {
-            /** Read At */
-            read_at: string | null;
+            /** Read On */
+            read_on: string | null;
             doubt: components["schemas"]["PhraseOut"] | null;
         };
         /**

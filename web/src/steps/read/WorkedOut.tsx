@@ -12,7 +12,7 @@ export function WorkedOut({ picture, waterId }: { picture: Picture; waterId: num
   return (
     <p className="mt-1 text-sm">
       The water’s warmth is worked out from its weather
-      {worked_out.read_at ? `, last read on ${dateWords(worked_out.read_at)}` : ', never read yet'}.{' '}
+      {worked_out.read_on ? `, last read on ${dateWords(worked_out.read_on)}` : ', never read yet'}.{' '}
       <Link to={`/waters/${waterId}/year`} className="font-semibold underline underline-offset-4">
         The water’s year
       </Link>
