@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import date, datetime, timedelta, timezone
 from functools import lru_cache
 from typing import Any
@@ -34,6 +35,7 @@ from waters.models import Water
 from waters.services import lake_of, place_of
 from waters.soundings import hypsography_at
 
+KEPT_AFTER = timedelta(days=400)  # a season that has gone is kept so long for what was learnt in it
 KEPT_OF_LATE = timedelta(days=14)  # the ensemble is kept each day from so long ago on, and once a week before
 LIVABLE_MGL = 5.0  # as the picture's, epa-1986
 _ARRAYS = ("edge_m", "water_c", "oxygen_mgl", "mud_c", "ice_m", "member", "power")
@@ -91,10 +93,7 @@ def carry(water: Water, *, now: datetime) -> bool:
     stored = LakeDay.objects.filter(water=water, on__in=good, state__isnull=False).order_by("-on").first() if good else None
     if len(good) == len(days):
         return True
-    if stored is not None:
-        state = _unpacked(stored)
-    else:
-        state = begin_lake(known, datetime.combine(begin, datetime.min.time(), timezone.utc), learnt=_learnt(water, begin))
+    state = _begun(water, known, begin) if stored is None else _unpacked(stored)
     rows = []
     for on in days:
         if stored is not None and on <= stored.on:
@@ -106,9 +105,13 @@ def carry(water: Water, *, now: datetime) -> bool:
         )
         rows.append(row)
     with transaction.atomic():
-        LakeDay.objects.filter(water=water, on__in=[row.on for row in rows]).delete()
         LakeDay.objects.filter(water=water, on__gte=end).delete()
-        LakeDay.objects.bulk_create(rows, batch_size=50)
+        LakeDay.objects.filter(water=water, on__lt=begin - KEPT_AFTER).delete()
+        # Two who carry it at the same moment write the same.
+        LakeDay.objects.bulk_create(
+            rows, batch_size=50, update_conflicts=True, unique_fields=["water", "on"],
+            update_fields=["made_of", "shown", "state"],
+        )  # fmt: skip
     return True
 
 
@@ -131,10 +134,18 @@ def _by_day(water: Water, begin: date, end: date) -> dict[date, list[Heard]]:
     return found
 
 
-def _learnt(water: Water, begin: date) -> Any:
-    """Return what was learnt of a water in the season before, if any."""
+def _begun(water: Water, known: LakeWater, begin: date) -> LakeState:
+    """Return the lake at its season's beginning: mixed as such lakes are, or as the winter left it where it was carried through
+    that; what was learnt of it in the season before stays by half."""
+    midnight = datetime.combine(begin, datetime.min.time(), timezone.utc)
     last = LakeDay.objects.filter(water=water, on__lt=begin, state__isnull=False).order_by("-on").first()
-    return None if last is None else _unpacked(last).member
+    before = None if last is None else _unpacked(last)
+    fresh = begin_lake(known, midnight, learnt=None if before is None else before.member)
+    if before is None or midnight - before.at > timedelta(days=8) or before.edge_m.shape != fresh.edge_m.shape:
+        return fresh
+    told, _ = weather_over(water, before.at.date(), begin)
+    carried, _ = carry_lake_on(before, known, told) if len(told) else (before, None)
+    return replace(carried, member=fresh.member)
 
 
 def _shown(state: LakeState, weather: Weather) -> dict[str, Any]:
@@ -168,11 +179,13 @@ def column_at(water: Water, at: datetime) -> ExpectedColumn | None:
     )
     if stored is None:
         return None
-    return _column(stored[0], stored[1], hour)
+    # Of this day's own weather, which changes while it is forecast.
+    own = LakeDay.objects.filter(water=water, on=hour.date()).values_list("made_of", flat=True).first()
+    return _column(stored[0], stored[1], own, hour)
 
 
 @lru_cache(maxsize=64)
-def _column(lake_day_id: int, made_of: str, hour: datetime) -> ExpectedColumn | None:
+def _column(lake_day_id: int, made_of: str, own: str | None, hour: datetime) -> ExpectedColumn | None:
     row = LakeDay.objects.select_related("water").filter(pk=lake_day_id, made_of=made_of).first()
     if row is None:
         return None

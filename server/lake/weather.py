@@ -66,6 +66,7 @@ def keep(water: Water, source: str, weather: Weather) -> int:
     last = (weather.start + timedelta(hours=max(len(weather) - 1, 0))).date()
     days = [first + timedelta(days=k) for k in range((last - first).days + 1)]
     with transaction.atomic():
+        rows = []
         there = {row.on: row for row in WeatherDay.objects.filter(water=water, source=source, on__range=(first, last))}
         for on in days:
             midnight = datetime.combine(on, datetime.min.time(), timezone.utc)
@@ -73,11 +74,11 @@ def keep(water: Water, source: str, weather: Weather) -> int:
             hours = {name: [_rounded(v) for v in column] for name, column in cut.columns.items()}
             hours = {name: column for name, column in hours.items() if any(v is not None for v in column)}
             row = there.get(on)
-            if row is None:
-                WeatherDay.objects.create(water=water, on=on, source=source, hours=hours)
-            else:
-                row.hours = _over(row.hours, hours)
-                row.save(update_fields=["hours"])
+            both = hours if row is None else _over(row.hours, hours)
+            rows.append(WeatherDay(water=water, on=on, source=source, hours=both))
+        WeatherDay.objects.bulk_create(
+            rows, batch_size=100, update_conflicts=True, unique_fields=["water", "on", "source"], update_fields=["hours"]
+        )
         WeatherDay.objects.filter(water=water, on__lt=clock.now().date() - timedelta(days=KEPT_D)).delete()
     return len(days)
 

@@ -63,6 +63,7 @@ _SHAPE_SPREAD = 0.3  # ours: of the usual bowl's power
 _FURTHEST = 3.0  # ours: no member strays further than so many standard deviations
 
 LEAST_ICE_M = 0.01  # ours: a skin that the next breeze breaks is no ice
+FITS_WITHIN = 3.0  # ours: standard deviations; a reading further off is a slip more often than news
 PROBE_MGL = 0.5  # ours: of an oxygen probe, with how patchy oxygen is
 OWN_SHARE = 0.3  # ours: what a lake has of its own is moved with more caution than its water
 KEPT_SPREAD = 0.5  # ours: share of what a reading takes of the ensemble's spread that is given back, so that it never collapses
@@ -223,7 +224,7 @@ def tell_lake(
     before_spread = np.concatenate((temperature.std(axis=0), member.std(axis=0), gas.std(axis=0)))
     for reading in readings:
         here = np.array([np.interp(reading.depth_m, state.middle_m, one) for one in temperature])
-        error = reading_error_c(state.middle_m, temperature, reading.depth_m)
+        error = _no_surer_than_it_fits(reading_error_c(state.middle_m, temperature, reading.depth_m), here, reading.water_c)
         near = nearness(state.middle_m, reading.depth_m)
         temperature, member, gas = (
             pulled(one, weight, here, reading.water_c, error)
@@ -231,9 +232,10 @@ def tell_lake(
         )
     for depth_m, mgl in oxygen:
         here = np.array([np.interp(depth_m, state.middle_m, one) for one in gas])
+        error = _no_surer_than_it_fits(PROBE_MGL, here, mgl)
         near = nearness(state.middle_m, depth_m)
         # Oxygen says nothing of warmth that a thermometer would not say better.
-        member, gas = (pulled(one, weight, here, mgl, PROBE_MGL) for one, weight in ((member, own), (gas, near)))
+        member, gas = (pulled(one, weight, here, mgl, error) for one, weight in ((member, own), (gas, near)))
     whole = np.concatenate((temperature, member, gas), axis=1)
     mean, spread = whole.mean(axis=0), whole.std(axis=0)
     given_back = 1.0 + KEPT_SPREAD * np.maximum(before_spread - spread, 0.0) / np.maximum(spread, 1e-9)
@@ -245,6 +247,12 @@ def tell_lake(
     volumes = np.array([one.volume_m3 for one in _shapes(state, water)])
     settle(temperature, gas, volumes)
     return replace(state, water_c=temperature, oxygen_mgl=gas, member=member)
+
+
+def _no_surer_than_it_fits(error: float, here: FloatArray, told: float) -> float:
+    """Return a reading's error, the larger the further it is from what the whole ensemble has: a slip pulls little."""
+    off = abs(told - float(here.mean())) / float(np.hypot(here.std(), error))
+    return error if off <= FITS_WITHIN else error * (off / FITS_WITHIN) ** 2
 
 
 def _shapes(state: LakeState, water: LakeWater) -> list[Shape]:

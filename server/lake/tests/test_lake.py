@@ -208,3 +208,27 @@ class ArchivedTests(LakeTestCase):
             taken = self.post(f"/api/restores/{begun}/takes", {"mode": mode, "leave_out": False})
             self.assertEqual(taken.status_code, 200, taken.content)
             self.assertEqual(list(WeatherDay.objects.filter(source="station").values_list("on", "hours")), told, mode)
+
+
+class SeasonsTests(LakeTestCase):
+    def test_the_winter_is_carried_into_the_next_season_with_what_was_learnt_and_old_years_go(self) -> None:
+        self.bring_up()
+        learnt = services._unpacked(LakeDay.objects.filter(state__isnull=False).order_by("-on")[0])
+        for now in (datetime(2027, 4, 20, tzinfo=timezone.utc), datetime(2027, 6, 1, tzinfo=timezone.utc)):
+            keep_weather(self.water, now=now)
+            services.bring_up(self.water, now=now)  # first through the winter, still of the season before; then the next
+        winter = LakeDay.objects.get(on="2027-04-25")
+        year = services.year_of(self.water, now=now)
+        self.assertEqual(str(year["days"][0]["on"]), "2027-04-26")
+        self.assertAlmostEqual(year["days"][0]["water_c"][5], winter.shown["water_c"][5], delta=1.0)
+        after = services._unpacked(LakeDay.objects.filter(on__gte="2027-04-26", state__isnull=False).order_by("on")[0])
+        self.assertEqual(after.member.shape, learnt.member.shape)
+
+    def test_a_slip_of_the_pen_pulls_little(self) -> None:
+        self.bring_up()
+        before = next(day for day in self.year()["days"] if day["on"] == "2026-07-11")["water_c"][0]
+        read = conditions(self.water, at_local="2026-07-11T10:00", readings=[{"depth_m": 0, "water_c": 38.0}])
+        self.assertEqual(self.put(f"/api/days/{uuid.uuid4()}", read).status_code, 201)
+        self.bring_up()
+        after = next(day for day in self.year()["days"] if day["on"] == "2026-07-11")["water_c"][0]
+        self.assertLess(after - before, 3.0)
