@@ -6,6 +6,8 @@ from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any
 
+from lake.services import safe_column_at
+
 from accounts.models import User
 from advice.condition_schemas import ConditionsIn
 from advice.day_schemas import DayStripIn
@@ -99,7 +101,9 @@ def make_day_strip(owner: User, payload: DayStripIn) -> dict[str, Any]:
     told = ("at", "cloud_fraction", "wind_speed_mps", "wind_from_deg", "air_c")
     forecast = [Forecast(**{name: getattr(hour, name) for name in told}) for hour in payload.forecast]
     # Each hour of what is assumed as it is: averaging two dozen pictures would keep everybody waiting.
-    strip = day_strip(replace(conditions_of(owner, payload.conditions), assumed=()), forecast)
+    water = water_of(owner, payload.conditions.water_id)
+    read = replace(conditions_of(owner, payload.conditions), assumed=())
+    strip = day_strip(read, forecast, None if read.expected is None else lambda at: safe_column_at(water, at))
 
     def clock(at: datetime | None) -> str | None:
         return None if at is None else f"{at:%H:%M}"

@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from stillthread.depth.picture import Conditions, WaterPicture, read_water
 from stillthread.errors import BadInput
 from stillthread.phrase import Phrase
+from stillthread.ranges import WATER_C
 from stillthread.sourced import Sourced
+from stillthread.water.expected import ExpectedColumn
+from stillthread.water.reading import Reading
 from stillthread.weather.effects import compass_word
 from stillthread.weather.sun import SunTimes, sun_times
 from stillthread.weather.wind import Wind
 
 MOST_HOURS = 24  # ours: a day
 _LOW_LIGHT = 0.12  # ours: about the light of the last hour before a clear sunset
+TOP_M = 1.0  # ours: so deep the day's sun is felt by evening
 MOST_FORECAST_H = 48  # ours: two days
 NEAR_S = 5400.0  # ours: an hour of a forecast speaks for this long before and after
 NO_DAWN_H, NO_DUSK_H = 6, 22  # ours: the day where the sun does not tell
@@ -67,11 +71,16 @@ class DayStrip:
     notes: tuple[Phrase, ...]
 
 
-def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayStrip:
+def day_strip(
+    conditions: Conditions,
+    forecast: Sequence[Forecast] = (),
+    column_at: Callable[[datetime], ExpectedColumn | None] | None = None,
+) -> DayStrip:
     """Return the day of `conditions`, hour by hour.
 
-    Sky and wind are those of the nearest forecast hour, or stay as given; below the top the temperature stays as read. It is
-    blind to hatches that start by the clock and to fronts.
+    Sky and wind are those of the nearest forecast hour, or stay as given. Where a lake stands behind the water, `column_at` an
+    hour says what its weather makes of it by then, and what was read at the top goes with that; else the temperature stays as
+    read. It is blind to hatches that start by the clock and to fronts.
 
     Raises
     ------
@@ -90,8 +99,10 @@ def day_strip(conditions: Conditions, forecast: Sequence[Forecast] = ()) -> DayS
     at = first.replace(minute=0, second=0, microsecond=0)
     while at <= last + timedelta(minutes=59) and len(hours) < MOST_HOURS:
         moved = _at(conditions, forecast, at)
+        carried = _carried(moved, column_at(at)) if column_at is not None else None
         near = _near(forecast, at)
-        hours.append(_hour(read_water(moved), _surface_c(conditions, moved), near.air_c if near else None))
+        surface_c = _surface_c(conditions, moved) if carried is None else min(carried.readings, key=lambda r: r.depth_m).water_c
+        hours.append(_hour(read_water(carried or moved), surface_c, near.air_c if near else None))
         at += timedelta(hours=1)
     return DayStrip(tuple(hours), sun, _low_light(hours), _notes(hours))
 
@@ -109,6 +120,21 @@ def _at(conditions: Conditions, forecast: Sequence[Forecast], at: datetime) -> C
         return moved
     turned = conditions.wind.from_deg if near.wind_from_deg is None else near.wind_from_deg
     return replace(moved, cloud_fraction=near.cloud_fraction, wind=Wind(near.wind_speed_mps, turned))
+
+
+def _carried(moved: Conditions, then: ExpectedColumn | None) -> Conditions | None:
+    """Return the conditions as the lake's weather has them by then: what was read near the top warms and cools with it."""
+    now = moved.expected
+    if now is None or then is None:
+        return None
+
+    def by_then(one: Reading) -> Reading:
+        if one.depth_m > TOP_M:
+            return one
+        by_c = then.band_c(one.depth_m)[0] - now.band_c(one.depth_m)[0]
+        return replace(one, water_c=min(max(one.water_c + by_c, WATER_C.low), WATER_C.high))
+
+    return replace(moved, expected=then, readings=tuple(by_then(one) for one in moved.readings))
 
 
 def _surface_c(conditions: Conditions, moved: Conditions) -> float:

@@ -28,6 +28,7 @@ class LakeTestCase(PeopleTestCase):
         clock.start()
         self.addCleanup(clock.stop)
         keep_weather(self.water, now=NOW)
+        self.zone = ZoneInfo(self.water.time_zone)
 
     def bring_up(self) -> dict[str, Any]:
         answer = self.post(f"/api/waters/{self.water.pk}/lake", {})
@@ -92,6 +93,20 @@ class CarriedTests(LakeTestCase):
         kept = dict(LakeDay.objects.values_list("on", "made_of"))
         self.assertEqual([on for on in marks if marks[on] != kept[on]], [on for on in sorted(marks) if str(on) >= "2026-07-11"])
         self.assertEqual([(r["depth_m"], r["water_c"]) for r in self.year()["readings"]], [(0.0, round(top - 3.0, 1))])
+
+    def test_the_strip_goes_by_the_hours_own_column(self) -> None:
+        self.bring_up()
+        noon = {"depth_m": 0, "water_c": self.picture()["profile"]["water_c"][0]}
+        asked = {"conditions": conditions(self.water, at_local="2026-07-20T12:00", readings=[noon])}
+        hours = {hour["clock"]: hour["surface_c"] for hour in self.post("/api/day-strips", asked).json()["hours"]}
+        made = {
+            clock: services.column_at(self.water, datetime.fromisoformat(f"2026-07-20T{clock}").replace(tzinfo=self.zone))
+            for clock in ("05:00", "12:00", "16:00")
+        }
+        tops = {clock: column.band_c(0.0)[0] for clock, column in made.items() if column is not None}
+        for clock in ("05:00", "16:00"):
+            self.assertAlmostEqual(hours[clock] - hours["12:00"], tops[clock] - tops["12:00"], delta=0.11)
+        self.assertGreater(len(set(hours.values())), 1)
 
     def test_what_was_only_assumed_is_no_reading(self) -> None:
         read = conditions(
