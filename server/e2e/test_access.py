@@ -34,7 +34,7 @@ class AccessTests(AnglerTestCase):
             page.get_by_role("link", name="day card").click()
         elif name == "Chart":
             self.go_to(page, "Waters")
-            page.get_by_role("link", name="Brennholt Reservoir").click()
+            page.get_by_role("link", name="Brennholt Reservoir", exact=True).click()
         else:
             self.go_to(page, name)
 

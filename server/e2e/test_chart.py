@@ -20,7 +20,7 @@ class ChartTests(AnglerTestCase):
     def open_chart(self, page: Page) -> None:
         self.sign_in(page)
         self.go_to(page, "Waters")
-        page.get_by_role("link", name="Brennholt Reservoir").click()
+        page.get_by_role("link", name="Brennholt Reservoir", exact=True).click()
 
     def test_a_shore_is_drawn_filled_with_soundings_cut_and_a_place_kept_as_a_mark(self) -> None:
         page = self.open()

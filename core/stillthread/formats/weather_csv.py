@@ -31,6 +31,7 @@ _DIRECTION = re.compile(r"dir|from|deg\b|gust|richt|retning", re.IGNORECASE)
 _UNIT = re.compile(r"[\s_(\[/]+(?P<unit>[a-z%°][a-z0-9%/°]*)[)\]]?\s*$", re.IGNORECASE)
 
 Turn = Callable[[float], float]
+# Into SI, by definition of each unit.
 _UNITS: dict[str, dict[str, Turn]] = {
     "air_c": {"c": lambda v: v, "°c": lambda v: v, "celsius": lambda v: v, "f": lambda v: (v - 32.0) / 1.8,
               "°f": lambda v: (v - 32.0) / 1.8, "k": lambda v: v - 273.15},

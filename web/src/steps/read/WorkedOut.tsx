@@ -11,7 +11,7 @@ export function WorkedOut({ picture, waterId }: { picture: Picture; waterId: num
   if (!worked_out) return null
   return (
     <p className="mt-1 text-sm">
-      The water’s warmth is worked out from its weather
+      What you did not read of the water’s warmth is worked out from its weather
       {worked_out.read_on ? `, last read on ${dateWords(worked_out.read_on)}` : ', never read yet'}.{' '}
       <Link to={`/waters/${waterId}/year`} className="font-semibold underline underline-offset-4">
         The water’s year
