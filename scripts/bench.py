@@ -255,7 +255,7 @@ def map_figures(client: Client, water_id: int) -> list[Figure]:
     with browser_page(client.url) as page:
         for _ in range(5):
             page.goto("/waters")
-            link = page.get_by_role("link", name="Brennholt Reservoir")
+            link = page.get_by_role("link", name="Brennholt Reservoir", exact=True)
             link.wait_for()
             begun = time.perf_counter()
             link.click()

@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from demo.lakes import BRENNHOLT_LAKE
 from demo.season import chart_lake
+from demo.weather import keep_weather
 from e2e.angler import AnglerTestCase
 from e2e.chromium import DESK, PHONE
 
@@ -40,6 +41,8 @@ class AccessTests(AnglerTestCase):
 
     def test_every_view_is_accessible_in_both_themes_and_fits_its_screen(self) -> None:
         chart_lake(self.water, BRENNHOLT_LAKE)
+        keep_weather(self.water)
+        year = f"/waters/{self.water.pk}/year"
         fishing, told = self.practised()
         door = self.open()
         door.goto("/")
@@ -56,6 +59,7 @@ class AccessTests(AnglerTestCase):
                     ("Look back", "of the fly in the water"), ("Waters", "Add a water"), ("Box", "Flies"),
                     ("Tank", "two rigs in the same water"), ("Chart", "Where to start"), ("Instruments", "Add one"),
                     ("/you", "For scripts"), ("/you/log", "Take it with you"),
+                    (year, "too little oxygen below"),
                     ("/practice", "fish a hidden lake"), (fishing, "Ways to fish"), (told, "Where they were"),
                 ):  # fmt: skip
                     self.go(page, path)

@@ -270,15 +270,12 @@ function Legend({ units }: { units: Units }) {
     <div className="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm">
       <span className="flex items-center" aria-hidden="true">
         {SHADES_C.map((edge, shade) => (
-          <span
-            key={edge}
-            className="flex h-6 w-8 items-center justify-center text-xs font-semibold"
-            style={{ background: fillOf(shade), color: shade < 2 ? 'var(--on-cold)' : 'var(--on-warmth)' }}
-          >
+          <span key={edge} className="w-6 text-xs font-semibold sm:w-8">
+            <span className="block h-4" style={{ background: fillOf(shade) }} />
             {number('temperature', edge, units).replace('.0', '')}
           </span>
         ))}
-        <span className="ml-1">{scaleOf('temperature', units).label} and up</span>
+        <span className="ml-1 whitespace-nowrap">{scaleOf('temperature', units).label} and up</span>
       </span>
       <span>
         <svg width={28} height={8} aria-hidden="true" className="mr-1 inline">
