@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
-from datetime import datetime, timedelta, timezone
+from datetime import date, datetime, timedelta, timezone
 
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
+from stillthread.lake.change import DayOf, lake_changed
 from stillthread.lake.ensemble import (
     MEMBERS,
     LakeState,
@@ -236,3 +237,28 @@ class ReadTests(unittest.TestCase):
         learnt[:, SHELTER] *= 0.6
         fresh, after = begin_lake(water, SPRING), begin_lake(water, SPRING, learnt=learnt)
         self.assertAlmostEqual(float(np.median(after.member[:, SHELTER] / fresh.member[:, SHELTER])), 0.6**0.5, delta=0.02)
+
+
+class ChangedTests(unittest.TestCase):
+    TODAY = date(2026, 7, 14)  # a Tuesday
+
+    def said(self, *days: tuple[float | None, float, float] | tuple[float | None, float, float, bool]) -> str:
+        first = self.TODAY - timedelta(days=len(days) - 1)
+        told = lake_changed([DayOf(first + timedelta(days=i), *one) for i, one in enumerate(days)], self.TODAY)
+        return "" if told is None else told.plain()
+
+    def test_what_the_wind_or_the_calm_did_is_said_with_its_day(self) -> None:
+        mixed = self.said((4.0, 18.0, 3.0), (4.2, 18.0, 9.0), (5.4, 16.5, 4.0))
+        self.assertEqual(
+            mixed, "The wind of Monday mixed it to 5.4 m: the thermocline lies 1.4 m deeper than 2 days ago, and so may they."
+        )
+        self.assertIn("Wind and cool nights", self.said((4.0, 18.0, 3.0), (5.4, 16.5, 4.0)))
+        self.assertIn("new step at 3.0 m", self.said((5.0, 16.0, 2.0), (3.0, 19.0, 1.0)))
+        self.assertIn("to the bottom", self.said((5.0, 16.0, 2.0), (None, 12.0, 12.0)))
+        self.assertIn("has layered", self.said((None, 8.0, 2.0), (3.0, 11.0, 1.0)))
+        self.assertIn("from 16.0 C to 18.0 C", self.said((5.0, 16.0, 2.0), (5.2, 18.0, 1.0)))
+
+    def test_little_is_not_worth_a_word_and_what_a_reading_put_right_is_no_weathers_doing(self) -> None:
+        self.assertEqual(self.said((5.0, 16.0, 2.0), (5.3, 16.5, 7.0)), "")
+        self.assertEqual(self.said((5.0, 16.0, 2.0)), "")
+        self.assertEqual(self.said((5.0, 16.0, 2.0), (3.0, 19.0, 1.0, True), (3.1, 19.2, 1.0)), "")

@@ -208,16 +208,20 @@ def year_of(water: Water, *, now: datetime | None = None) -> dict[str, Any]:
     now = now or clock.now()
     begin = lake_begins_at(lake_of(water), now)
     rows = list(LakeDay.objects.filter(water=water, on__gte=begin.date()).order_by("on").values_list("on", "shown"))
-    readings = [
-        {"at": one.at, "depth_m": r.depth_m, "water_c": r.water_c} for one in heard(water, begin, now) for r in one.readings
+    told = heard(water, begin, now)
+    readings = [{"at": one.at, "depth_m": r.depth_m, "water_c": r.water_c} for one in told for r in one.readings]
+    read_on = {one.at.astimezone(timezone.utc).date() for one in told}
+    days = [
+        DayOf(
+            on=on,
+            thermocline_m=one["thermocline_m"],
+            top_c=float(np.interp(1.0, one["depth_m"], one["water_c"])),
+            wind_mps=one["wind_mps"] or 0.0,
+            read=on in read_on,
+        )
+        for on, one in rows
     ]
-    said = lake_changed(
-        [
-            DayOf(on, s["thermocline_m"], float(np.interp(1.0, s["depth_m"], s["water_c"])), s["wind_mps"] or 0.0)
-            for on, s in rows
-        ],
-        now.date(),
-    )
+    said = lake_changed(days, now.date())
     return {
         "depth_m": rows[0][1]["depth_m"] if rows else [],
         "days": [{"on": on, "ahead": on > now.date(), **{k: v for k, v in s.items() if k != "depth_m"}} for on, s in rows],

@@ -15,17 +15,21 @@ STRONG_MPS = 6.0  # ours: a day's mean wind that mixes
 
 @dataclass(frozen=True, slots=True)
 class DayOf:
-    """A day of the lake: `thermocline_m` [m] or none, `top_c` [C] at a metre, and the day's mean wind [m/s]."""
+    """A day of the lake: `thermocline_m` [m] or none, `top_c` [C] at a metre, its mean wind [m/s], and whether it was read
+    on it."""
 
     on: date
     thermocline_m: float | None
     top_c: float
     wind_mps: float
+    read: bool = False
 
 
 def lake_changed(days: Sequence[DayOf], today: date) -> Phrase | None:
     """Return what changed over the last days before `today`, or nothing where nothing did; `days` in order."""
     near = [day for day in days if 0 <= (today - day.on).days <= LOOKED_BACK_D]
+    # What a reading put right is no weather's doing: told is what came since.
+    near = near[max((i for i, day in enumerate(near) if day.read), default=0) :]
     if len(near) < 2:
         return None
     first, last = near[0], near[-1]
