@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import re
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
@@ -22,6 +23,7 @@ def read(page: Page) -> None:
     page.get_by_role("link", name="Read", exact=True).click()
     page.get_by_text("Most likely feeding").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
+    page.get_by_text("worked out from its weather").wait_for()
 
 
 def day_strip(page: Page) -> None:
@@ -167,7 +169,7 @@ VIEWS: tuple[tuple[str, tuple[int, int], Callable[[Page], None]], ...] = (
 
 def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Callable[[Page], None]) -> None:
     context = browser.new_context(viewport={"width": size[0], "height": size[1]}, base_url=url, locale="en-GB")
-    context.set_default_timeout(10_000)
+    context.set_default_timeout(60_000)
     page = context.new_page()
     page.clock.set_fixed_time(NOW)
     page.goto("/")
@@ -183,6 +185,9 @@ def draw(browser: Browser, url: str, name: str, size: tuple[int, int], go: Calla
 
 
 def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("names", nargs="*", help="draw these views alone")
+    names = parser.parse_args().names
     OUT.mkdir(parents=True, exist_ok=True)
     from standins.servers import StreamServer, sounder_stream, station_stream
 
@@ -197,7 +202,8 @@ def main() -> None:
         page.screenshot(path=OUT / "door.png")
         context.close()
         for name, size, go in VIEWS:
-            draw(browser, app.url, name, size, go)
+            if not names or name in names:
+                draw(browser, app.url, name, size, go)
         browser.close()
 
 
