@@ -24,6 +24,7 @@ from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K
 from stillthread.lake.layers import edges_m, shape_of
 from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, carry
 from stillthread.lake.weather import Weather, filled_hours, hour_angles, sunlight_wm2, weather_of
+from stillthread.water.hypsography import Hypsography
 from stillthread.water.properties import water_density_kgm3
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
@@ -173,6 +174,16 @@ class CarriedTests(unittest.TestCase):
             mean, _ = state.column().oxygen_at(np.array([0.5, 18.0]))
             self.assertTrue(7.0 < mean[0] < 12.0, mean)
         self.assertLess(rich.column().oxygen_at(np.array([18.0]))[0][0], poor.column().oxygen_at(np.array([18.0]))[0][0] - 2.0)
+
+    def test_a_chart_drawn_since_or_another_depth_leaves_the_layers_of_a_state_as_they_are(self) -> None:
+        water = a_water()
+        state = begin_lake(water, SPRING)
+        deeper = Hypsography((0.0, 10.0, 45.0), (9e5, 5e5, 0.0))
+        for changed in (replace(water, deepest_m=60.0), replace(water, hypsography=deeper), replace(water, deepest_m=2.0)):
+            after, _ = carry_lake_on(state, changed, some_weather(SPRING, 3))
+            after = tell_lake(after, changed, [Reading(3.0, 5.0), Reading(40.0, 4.5)])
+            self.assertEqual(after.water_c.shape, state.water_c.shape)
+            self.assertTrue(np.isfinite(after.water_c).all() and (np.abs(after.water_c) < 30.0).all())
 
     def test_it_begins_when_such_a_lake_was_last_mixed(self) -> None:
         for latitude, asked, month in (

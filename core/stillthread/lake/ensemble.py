@@ -9,7 +9,7 @@ from datetime import datetime, timedelta, timezone
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
-from stillthread.lake.layers import Shape, shape_of, usual_surface_m2
+from stillthread.lake.layers import USUAL_POWER, Shape, shape_of, shape_on, usual_surface_m2
 from stillthread.lake.model import (
     AIR,
     ATTENUATION,
@@ -154,7 +154,7 @@ def begin_lake(water: LakeWater, at: datetime, *, seed: int = 0, learnt: FloatAr
         member = _from_plain(0.5 * (_plain(learnt) + _plain(member)))
     deepest_m = water.hypsography.deepest_m if water.hypsography else water.deepest_m
     edge = shape_of(deepest_m=deepest_m, surface_m2=1.0, hypsography=water.hypsography).edge_m
-    power = np.clip(1.3 + _SHAPE_SPREAD * rng.standard_normal(MEMBERS), 0.6, 2.2)
+    power = np.clip(USUAL_POWER + _SHAPE_SPREAD * rng.standard_normal(MEMBERS), 0.6, 2.2)
     middle = 0.5 * (edge[1:] + edge[:-1])
     start = at.astimezone(timezone.utc).replace(minute=0, second=0, microsecond=0)
     lake = water.lake
@@ -256,12 +256,11 @@ def _no_surer_than_it_fits(error: float, here: FloatArray, told: float) -> float
 
 
 def _shapes(state: LakeState, water: LakeWater) -> list[Shape]:
+    # On the state's own layers: a chart that was drawn since must not cut it anew under the compiled loop.
     surface_m2 = usual_surface_m2(water.lake.fetch_km)
-    deepest = float(state.edge_m[-1])
-    return [
-        shape_of(deepest_m=deepest, surface_m2=surface_m2, hypsography=water.hypsography, power=float(power))
-        for power in (state.power if water.hypsography is None else state.power[:1])
-    ] * (1 if water.hypsography is None else len(state.power))
+    if water.hypsography is not None:
+        return [shape_on(state.edge_m, surface_m2=surface_m2, hypsography=water.hypsography)] * len(state.power)
+    return [shape_on(state.edge_m, surface_m2=surface_m2, power=float(power)) for power in state.power]
 
 
 def _even(rng: np.random.Generator) -> FloatArray:

@@ -71,12 +71,18 @@ def shape_of(
         Of the usual bowl: 1 a straight slope, 2 a cone.
     """
     deepest_m = max(min(hypsography.deepest_m if hypsography else deepest_m, BOTTOM_DEPTH_M.high), BOTTOM_DEPTH_M.low)
-    edge = edges_m(deepest_m)
+    return shape_on(edges_m(deepest_m), surface_m2=surface_m2, hypsography=hypsography, power=power)
+
+
+def shape_on(
+    edge: FloatArray, *, surface_m2: float, hypsography: Hypsography | None = None, power: float = USUAL_POWER
+) -> Shape:
+    """Return a lake on layers that are there already, (n + 1,) edges [m]: whatever is known of it by now, they stay."""
     if hypsography is not None:
         area = np.asarray(hypsography.area_at(edge))
         area = area / max(float(area[0]), 1.0)
     else:
-        area = np.power(np.maximum(1.0 - edge / deepest_m, 0.0), power)
+        area = np.power(np.maximum(1.0 - edge / edge[-1], 0.0), power)
     area = np.minimum.accumulate(np.maximum(area, LEAST_AREA))
     return Shape(edge_m=edge, area_m2=surface_m2 * area)
 
