@@ -170,6 +170,7 @@ from .formats.profile_csv import (
 from .formats.soundings_csv import read_soundings_csv as read_soundings_csv
 from .formats.weather_csv import WEATHER_CSV_MOST_BYTES as WEATHER_CSV_MOST_BYTES
 from .formats.weather_csv import read_weather_csv as read_weather_csv
+from .formats.weather_json import WEATHER_LIMITS as WEATHER_LIMITS
 from .formats.weather_json import read_weather_json as read_weather_json
 from .judgement import numbers as numbers
 from .lake.change import DayOf as DayOf
@@ -766,6 +767,7 @@ from .water.comfort import species_named as species_named
 from .water.expected import ExpectedColumn as ExpectedColumn
 from .water.hypsography import Hypsography as Hypsography
 from .water.light import surface_brightness as surface_brightness
+from .water.oxygen import LIVABLE_MGL as LIVABLE_MGL
 from .water.oxygen import OxygenReading as OxygenReading
 from .water.properties import (
     GRAVITY_MS2 as GRAVITY_MS2,

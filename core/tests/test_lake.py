@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta, timezone
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
+from stillthread.formats.weather_json import WEATHER_LIMITS
 from stillthread.lake.change import DayOf, lake_changed
 from stillthread.lake.ensemble import (
     MEMBERS,
@@ -20,11 +21,12 @@ from stillthread.lake.ensemble import (
     tell_lake,
     usual_member,
 )
-from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K
+from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K, density
 from stillthread.lake.layers import edges_m, shape_of
-from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, carry
+from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, _holds_mgl, carry
 from stillthread.lake.weather import Weather, filled_hours, hour_angles, sunlight_wm2, weather_of
 from stillthread.water.hypsography import Hypsography
+from stillthread.water.oxygen import oxygen_saturation_mgl, standard_pressure_atm
 from stillthread.water.properties import water_density_kgm3
 from stillthread.water.reading import Reading
 from stillthread.water.seasonal import Lake
@@ -109,6 +111,25 @@ class WeatherTests(unittest.TestCase):
             Weather(start=datetime(2026, 4, 1))
         with self.assertRaises(BadInput):
             weather_of([])
+
+
+class FormulasTests(unittest.TestCase):
+    """What the compiled loop has of its own for speed is what the core has elsewhere."""
+
+    def test_density_and_what_water_holds_are_those_of_the_core(self) -> None:
+        for water_c in (0.0, 4.0, 12.0, 25.0):
+            self.assertAlmostEqual(density(water_c), float(water_density_kgm3(water_c)), places=9)
+            for altitude_m in (0.0, 400.0, 1500.0):
+                ours = _holds_mgl(water_c, 1013.25 * standard_pressure_atm(altitude_m))
+                self.assertAlmostEqual(ours / oxygen_saturation_mgl(water_c, altitude_m), 1.0, delta=0.02)
+
+    def test_the_hardest_weather_that_a_file_may_tell_leaves_every_number_finite(self) -> None:
+        water = a_water(fetch_km=100.0)
+        for end in ("low", "high"):
+            columns = {name: np.full(24 * 30, getattr(limit, end)) for name, limit in WEATHER_LIMITS.items()}
+            after, _ = carry_lake_on(begin_lake(water, SPRING), water, Weather(start=SPRING, columns=columns))
+            self.assertTrue(np.isfinite(after.water_c).all() and np.isfinite(after.oxygen_mgl).all(), end)
+            self.assertTrue(np.isfinite(after.ice_m).all(), end)
 
 
 class CarriedTests(unittest.TestCase):

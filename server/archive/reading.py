@@ -22,10 +22,11 @@ SPEEDS_IN_MPS_FROM = 2  # the version that names them so
 MOST_FILES = 40_000
 LARGEST_JSON = 48_000_000  # of soundings, or of what an instrument measured
 LARGEST_DAY = 4_000_000
+LARGEST_WATER = 12_000_000  # ten years of a station's weather
 LARGEST_PHOTO = 3_000_000
 MOST_BYTES = 2_000_000_000
 MOST_TIMES = 200  # JSON packs to a tenth, or a thirtieth; what unpacks to more is made to fill memory
-_LARGEST = {"photos/": LARGEST_PHOTO, "surveys/": LARGEST_JSON, "instruments/": LARGEST_JSON}
+_LARGEST = {"waters/": LARGEST_WATER, "photos/": LARGEST_PHOTO, "surveys/": LARGEST_JSON, "instruments/": LARGEST_JSON}
 _UID = r"[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}"
 _NAME = re.compile(
     rf"(archive|box|schema)\.json|README\.txt|(waters|surveys|instruments|days)/({_UID})\.json|photos/({_UID})\.jpg"

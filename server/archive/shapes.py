@@ -12,6 +12,7 @@ from uuid import UUID
 
 from common.fields import Name, Notes, within
 from common.trade_keys import EntryKey
+from lake.weather import MOST_STATION_DAYS
 from lookback.schemas import TrialIn
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, JsonValue, StringConstraints, WrapValidator, model_validator
 from pydantic.json_schema import models_json_schema
@@ -44,6 +45,7 @@ from stillthread.api import (
     PLAYED_S,
     RATE_SPREAD,
     SINK_RATE_MPS,
+    WEATHER_LIMITS,
 )
 from waters.api import RulesIn, WaterIn
 
@@ -125,7 +127,7 @@ class SurveyRow(Row):
         return self
 
 
-Told = Annotated[list[Annotated[float, Field(ge=-100, le=1500)] | None], Field(min_length=24, max_length=24)]
+Told = Annotated[list[float | None], Field(min_length=24, max_length=24)]
 
 
 Quantity = Literal["air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa"]
@@ -136,6 +138,13 @@ class WeatherDayRow(Row):
 
     on: date
     hours: Annotated[dict[Quantity, Told], Field(max_length=7)]
+
+    @model_validator(mode="after")
+    def _can_be(self) -> WeatherDayRow:
+        for name, column in self.hours.items():
+            if any(value is not None and not WEATHER_LIMITS[name].holds(value) for value in column):
+                raise ValueError(f"{name} has a value that can't be")
+        return self
 
 
 class WaterRow(WaterIn):
@@ -148,7 +157,7 @@ class WaterRow(WaterIn):
     takes_factor: Annotated[float | None, Field(gt=0, le=100)]
     outline: dict[str, JsonValue] | None
     marks: Annotated[list[MarkRow], Field(max_length=200)]
-    weather: Annotated[list[WeatherDayRow], Field(max_length=800)] = []
+    weather: Annotated[list[WeatherDayRow], Field(max_length=MOST_STATION_DAYS)] = []
 
     @model_validator(mode="after")
     def _named_apart(self) -> WaterRow:

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from lake.heard import Heard
 
-from days.models import Day
+from days.models import Day, Presentation
 from stillthread.api import SURFACE, Reading
 from waters.models import Water
 
@@ -17,11 +17,12 @@ from waters.models import Water
 def heard_in_log(water: Water, begin: datetime, end: datetime) -> list[Heard]:
     """Return what was read on this water's days, each lowering once, without what was only assumed."""
     found: dict[tuple[Any, ...], Heard] = {}
-    for day in Day.objects.filter(water=water, at__gte=begin, at__lt=end).order_by("at"):
-        for conditions in (day.conditions, *day.presentations.order_by("started_at").values_list("conditions", flat=True)):
-            one = _heard(conditions, ZoneInfo(water.time_zone))
-            if one is not None and begin <= one.at < end:
-                found[(one.at, one.readings, one.oxygen)] = one
+    days = Day.objects.filter(water=water, at__gte=begin, at__lt=end)
+    fished = Presentation.objects.filter(day__in=days).order_by("started_at")
+    for conditions in (*days.order_by("at").values_list("conditions", flat=True), *fished.values_list("conditions", flat=True)):
+        one = _heard(conditions, ZoneInfo(water.time_zone))
+        if one is not None and begin <= one.at < end:
+            found[(one.at, one.readings, one.oxygen)] = one
     return list(found.values())
 
 

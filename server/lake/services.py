@@ -18,6 +18,7 @@ from lake.heard import Heard, heard
 from lake.models import LakeDay, WeatherDay
 from lake.weather import AHEAD, ask_service, take_file, weather_over
 from stillthread.api import (
+    LIVABLE_MGL,
     DayOf,
     ExpectedColumn,
     LakeState,
@@ -37,11 +38,12 @@ from waters.soundings import hypsography_at
 
 KEPT_AFTER = timedelta(days=400)  # a season that has gone is kept so long for what was learnt in it
 KEPT_OF_LATE = timedelta(days=14)  # the ensemble is kept each day from so long ago on, and once a week before
-LIVABLE_MGL = 5.0  # as the picture's, epa-1986
+MOST_DOTS = 400
 _ARRAYS = ("edge_m", "water_c", "oxygen_mgl", "mud_c", "ice_m", "member", "power")
 
 
 def lake_water(water: Water) -> LakeWater:
+    """Return what is known of a water for its lake: by its chart where there is one, else by what its owner says of it."""
     shape = hypsography_at(water)
     return LakeWater(
         place=place_of(water),
@@ -92,7 +94,7 @@ def carry(water: Water, *, now: datetime) -> bool:
     # From the last day that still holds, with an ensemble kept; all before it hold too, since each mark holds the ones before.
     stored = LakeDay.objects.filter(water=water, on__in=good, state__isnull=False).order_by("-on").first() if good else None
     if len(good) == len(days):
-        return True
+        return bool(days)
     state = _begun(water, known, begin) if stored is None else _unpacked(stored)
     rows = []
     for on in days:
@@ -153,7 +155,7 @@ def _shown(state: LakeState, weather: Weather) -> dict[str, Any]:
     mean, spread = column.curves_c.mean(axis=0), column.curves_c.std(axis=0)
     oxygen = column.oxygen_mgl.mean(axis=0)
     layers = find_layers(column.depth_m, mean)
-    low = np.flatnonzero(oxygen < LIVABLE_MGL)
+    low = np.flatnonzero(oxygen < float(LIVABLE_MGL))
     wind = weather.between(state.at - timedelta(days=1), state.at).columns["wind_mps"]
     return {
         "depth_m": [round(float(d), 2) for d in column.depth_m],
@@ -228,9 +230,6 @@ def year_of(water: Water, *, now: datetime | None = None) -> dict[str, Any]:
         "readings": readings[-MOST_DOTS:],
         "changed": None if said is None else {"text": said.text, "values": said.values},
     }
-
-
-MOST_DOTS = 400
 
 
 def _packed(state: LakeState) -> bytes:

@@ -17,14 +17,16 @@ from django.db import transaction
 from django.utils import timezone as clock
 
 from lake.models import Asked, WeatherDay
-from stillthread.api import WEATHER_NAMES, StillthreadError, Weather, read_weather_csv, read_weather_json
+from stillthread.api import WEATHER_NAMES, BadFile, StillthreadError, Weather, read_weather_csv, read_weather_json
 from waters.models import Water
 
 FRESH = timedelta(hours=1)
 AHEAD = timedelta(days=10)
 TIMEOUT_S = 4.0
 MOST_BYTES = 4_000_001
-KEPT_D = 800  # days of weather that a water keeps
+KEPT_D = 800  # days of the service's weather: it can be asked for again. What a station told is its owner's, and stays
+MOST_STATION_DAYS = 3650
+TELLS_AHEAD = timedelta(days=1)  # a station's clock may be of another zone; what lies further ahead was not measured
 
 
 def ask_service(water: Water, since: datetime, now: datetime) -> str:
@@ -79,13 +81,18 @@ def keep(water: Water, source: str, weather: Weather) -> int:
         WeatherDay.objects.bulk_create(
             rows, batch_size=100, update_conflicts=True, unique_fields=["water", "on", "source"], update_fields=["hours"]
         )
-        WeatherDay.objects.filter(water=water, on__lt=clock.now().date() - timedelta(days=KEPT_D)).delete()
+        old = clock.now().date() - timedelta(days=KEPT_D)
+        WeatherDay.objects.filter(water=water, source=WeatherDay.SERVICE, on__lt=old).delete()
     return len(days)
 
 
 def take_file(water: Water, data: bytes) -> dict[str, Any]:
     """Store what a weather station's log tells, and return what that was."""
-    found = read_weather_csv(data, ZoneInfo(water.time_zone))
+    found = read_weather_csv(data, ZoneInfo(water.time_zone), clock.now() + TELLS_AHEAD)
+    stored = WeatherDay.objects.filter(water=water, source=WeatherDay.STATION).count()
+    if stored + len(found.weather) // 24 > MOST_STATION_DAYS:
+        text = f"A water keeps {MOST_STATION_DAYS} days of a station, and has {stored}. Bring the newest alone."
+        raise BadFile(text, field="weather")
     days = keep(water, WeatherDay.STATION, found.weather)
     told = [name for name in WEATHER_NAMES if name in found.weather.columns and not np.isnan(found.weather.columns[name]).all()]
     return {

@@ -9,7 +9,7 @@ from datetime import datetime, tzinfo
 
 from stillthread.errors import BadFile
 from stillthread.formats.columns import decode, number, rows
-from stillthread.formats.weather_json import LIMITS
+from stillthread.formats.weather_json import WEATHER_LIMITS
 from stillthread.lake.weather import MOST_HOURS, Weather, weather_of
 
 WEATHER_CSV_MOST_BYTES = 20_000_000  # ours: a bound
@@ -56,11 +56,12 @@ class WeatherFile:
     notes: tuple[str, ...]
 
 
-def read_weather_csv(data: bytes, zone: tzinfo) -> WeatherFile:
+def read_weather_csv(data: bytes, zone: tzinfo, latest: datetime) -> WeatherFile:
     """Return the weather of a station's log, by the hour: the mean of what it measured in each.
 
     Each column says its unit at the end of its name, such as `air_c`, `wind (km/h)` or `humidity_pct`. A time without a zone is
-    taken to be of `zone`. A row that can't be is left out and told of; a time that comes twice counts once.
+    taken to be of `zone`; none after `latest` was measured. A row that can't be is left out and told of; a time that comes twice
+    counts once.
 
     Raises
     ------
@@ -80,14 +81,22 @@ def read_weather_csv(data: bytes, zone: tzinfo) -> WeatherFile:
     left_out = 0
     for line, cells in found[1:]:
         at = _time(cells[time_at] if time_at < len(cells) else "", zone)
-        why = "has no time that can be read" if at is None else "comes twice" if at in seen else ""
+        why = (
+            "has no time that can be read"
+            if at is None
+            else "lies ahead"
+            if at > latest
+            else "comes twice"
+            if at in seen
+            else ""
+        )
         values: dict[str, float] = {}
         for name, (i, turn) in columns.items():
             raw = number(cells[i]) if i < len(cells) else None
             if raw is None:
                 continue
             value = turn(raw)
-            if not LIMITS[name].holds(value):
+            if not WEATHER_LIMITS[name].holds(value):
                 why = why or f"has {header[i]} = {raw:g}, which can't be"
             values[name] = value
         if why or at is None:
@@ -110,6 +119,12 @@ def read_weather_csv(data: bytes, zone: tzinfo) -> WeatherFile:
         (at, {name: sum(values) / len(values) for name, values in hour.items()}) for at, hour in sums.items()
     ]
     return WeatherFile(weather_of(hourly), tuple(notes))
+
+
+def _why_not(at: datetime, latest: datetime, seen: set[datetime]) -> str:
+    if at > latest:
+        return "lies ahead"
+    return "comes twice" if at in seen else ""
 
 
 def _columns(header: list[str], time_at: int) -> dict[str, tuple[int, Turn]]:

@@ -15,7 +15,7 @@ from stillthread.ranges import AIR_C, FORECAST_WIND_MPS, PRESSURE_HPA, SHARE, Ra
 
 MOST_BYTES = 4_000_000  # ours: a bound
 RADIATION_WM2 = Range(0.0, 1500.0, "W/m2")  # ours: no sky lets down more
-LIMITS = {
+WEATHER_LIMITS = {
     "air_c": AIR_C, "humidity": SHARE, "wind_mps": FORECAST_WIND_MPS, "cloud": SHARE, "short_wm2": RADIATION_WM2,
     "long_wm2": RADIATION_WM2, "pressure_hpa": PRESSURE_HPA,
 }  # fmt: skip
@@ -58,7 +58,7 @@ def _checked(name: str, column: list[Any]) -> FloatArray:
             isinstance(value, bool)
             or not isinstance(value, int | float)
             or not math.isfinite(value)
-            or not LIMITS[name].holds(value)
+            or not WEATHER_LIMITS[name].holds(value)
         ):
             raise BadFile(f"Hour {hour + 1} of {name} is {str(value)[:20]}, which can't be.", field="weather")
         values[hour] = value

@@ -8,8 +8,10 @@ from typing import Any
 from unittest import mock
 from zoneinfo import ZoneInfo
 
+from archive.shapes import WeatherDayRow
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
+from pydantic import ValidationError
 
 from demo.weather import keep_weather
 from lake import services
@@ -188,6 +190,7 @@ class StationTests(LakeTestCase):
             ("time,air_furlongs\n2026-07-10T10:00,12\n", "does not say its unit"),
             ("time,fish\n2026-07-10T10:00,12\n", "no column of weather"),
             ("time,air_c\nnever,12\n", "No row"),
+            ("time,air_c\n2199-01-01T00:00,12\n", "No row"),
             ("time,air_c\n0001-01-01T00:00,12\n", "No row"),
             ("time,air_c\n2026-07-10T10:00,nan\n2026-07-10T10:00,1e9\n", None),
             ("time,air_c\n2020-01-01T10:00,12\n2026-07-10T10:00,12\n", "Split it"),
@@ -200,6 +203,11 @@ class StationTests(LakeTestCase):
             self.assertEqual((answer.status_code, answer.json()["code"]), (422, "bad_file"), text)
             self.assertIn(why, answer.json()["detail"])
             self.assertEqual(list(WeatherDay.objects.values_list("on", "source")), stored)
+
+    def test_what_a_station_told_years_ago_stays(self) -> None:
+        self.assertEqual(self.send("time,air_c\n2019-07-10T10:00Z,12.5\n").status_code, 200)
+        self.send("time,air_c\n2026-07-10T10:00Z,12.5\n")
+        self.assertEqual(WeatherDay.objects.filter(source="station").count(), 2)
 
     def test_rows_that_cannot_be_are_left_out_and_told_of(self) -> None:
         answer = self.send("time;air_c;wind_kn\n2026-07-10T10:00Z;12,5;8\n2026-07-10T10:00Z;13;8\n2026-07-10T11:00Z;99;8\n")
@@ -247,3 +255,9 @@ class SeasonsTests(LakeTestCase):
         self.bring_up()
         after = next(day for day in self.year()["days"] if day["on"] == "2026-07-11")["water_c"][0]
         self.assertLess(after - before, 3.0)
+
+    def test_an_archive_brings_no_weather_that_cannot_be(self) -> None:
+        row = {"on": "2026-07-10", "hours": {"air_c": [1400.0] + [None] * 23}}
+        with self.assertRaisesRegex(ValidationError, "can't be"):
+            WeatherDayRow.model_validate(row)
+        WeatherDayRow.model_validate({**row, "hours": {"air_c": [14.0] + [None] * 23}})

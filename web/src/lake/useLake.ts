@@ -2,12 +2,12 @@
 import { useEffect, useRef } from 'react'
 import { api, thrown, useAskAgain } from '../queries/api'
 
-const HOUR_MS = 3_600_000
+const MINUTES_MS = 300_000
 
-/** Have the lake carried on to now; at most once an hour for a water. */
+/** Have the lake carried on to now: the server asks for weather once an hour, and does nothing where nothing is new. */
 export function useBroughtUp(waterId: number, enabled = true) {
   const params = { path: { water_id: waterId } }
-  const asked = { staleTime: HOUR_MS, gcTime: HOUR_MS, retry: false, enabled }
+  const asked = { staleTime: MINUTES_MS, gcTime: MINUTES_MS, retry: false, enabled }
   return thrown(api.useQuery('post', '/api/waters/{water_id}/lake', { params }, asked))
 }
 
