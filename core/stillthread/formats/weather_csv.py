@@ -60,7 +60,7 @@ def read_weather_csv(data: bytes, zone: tzinfo, latest: datetime) -> WeatherFile
     """Return the weather of a station's log, by the hour: the mean of what it measured in each.
 
     Each column says its unit at the end of its name, such as `air_c`, `wind (km/h)` or `humidity_pct`. A time without a zone is
-    taken to be of `zone`; none after `latest` was measured. A row that can't be is left out and told of; a time that comes twice
+    taken to be of `zone`; none after `latest` was measured. A row that can't be is left out and told; a time that comes twice
     counts once.
 
     Raises
