@@ -21,9 +21,9 @@ from stillthread.lake.ensemble import (
     tell_lake,
     usual_member,
 )
-from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K, density
+from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K, density, vapour_hpa
 from stillthread.lake.layers import edges_m, shape_of
-from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, _holds_mgl, carry
+from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, VAPOUR, _holds_mgl, carry
 from stillthread.lake.weather import Weather, filled_hours, hour_angles, sunlight_wm2, weather_of
 from stillthread.water.hypsography import Hypsography
 from stillthread.water.oxygen import oxygen_saturation_mgl, standard_pressure_atm
@@ -97,6 +97,11 @@ class WeatherTests(unittest.TestCase):
         self.assertFalse(np.isnan(np.delete(hours, 1, axis=1)).any())
         self.assertEqual(set(hours[5:8, 2]), {10.0})
         self.assertGreater(doubt[30], 3.0 * doubt[6])
+
+    def test_air_that_holds_no_more_has_the_vapour_of_the_lakes_own_formula(self) -> None:
+        told = Weather(start=SPRING, columns={"air_c": np.array([-10.0, 0.0, 25.0]), "humidity": np.ones(3)})
+        hours, _ = filled_hours(told, a_water().lake, a_water().place)
+        np.testing.assert_allclose(hours[:, VAPOUR], [vapour_hpa(t) for t in (-10.0, 0.0, 25.0)])
 
     def test_rows_come_in_any_order_and_the_later_of_an_hour_wins(self) -> None:
         rows: list[tuple[datetime, dict[str, float | None]]] = [
@@ -255,6 +260,13 @@ class ReadTests(unittest.TestCase):
         self.assertGreater(np.log(state.member[:, SHELTER]).std(), 0.02)
         self.assertEqual(state.member.shape, (MEMBERS, MEMBER_N))
         self.assertTrue(np.isfinite(state.water_c).all())
+
+    def test_forty_readings_at_one_moment_leave_it_some_doubt(self) -> None:
+        # Without the spread that is given back 0.04 C would be left: surer than any thermometer.
+        state = carried(a_water())
+        for _ in range(40):
+            state = tell_lake(state, a_water(), [Reading(3.0, round(state.column().band_c(3.0)[0], 1))])
+        self.assertGreater(float(state.water_c[:, 6].std()), 0.08)
 
     def test_what_is_read_at_the_top_says_little_of_what_lies_deep(self) -> None:
         state = carried(a_water())

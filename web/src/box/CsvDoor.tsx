@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useAskAgain } from '../queries/api'
 import { answer, client } from '../api/client'
+import { FileDoor } from '../ui/FileDoor'
 import { Trouble } from '../ui/Notice'
 
 type Part = 'flies' | 'lines' | 'leaders'
@@ -42,20 +43,16 @@ export function CsvDoor({ part, className = '' }: { part: Part; className?: stri
   return (
     <div className={className}>
       <div className="flex gap-2">
-        <label className={`${door} cursor-pointer focus-within:outline-3 focus-within:outline-hot`}>
+        <FileDoor
+          accept=".csv,text/csv"
+          className="whitespace-nowrap"
+          onFile={(file) => {
+            setReport(null)
+            bring.mutate(file)
+          }}
+        >
           CSV in<span className="sr-only">: {part}</span>
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(event) => {
-              const file = event.target.files?.[0]
-              event.target.value = ''
-              setReport(null)
-              if (file) bring.mutate(file)
-            }}
-          />
-        </label>
+        </FileDoor>
         <a className={door} href={`/api/${part}.csv`} download>
           CSV out<span className="sr-only">: {part}</span>
         </a>

@@ -11,6 +11,7 @@ import { withRead, withSurface } from '../state/readings'
 import { useUnits } from '../state/person'
 import { Button } from '../ui/Button'
 import { CONTROL, Field } from '../ui/Field'
+import { FileDoor } from '../ui/FileDoor'
 import { Trouble, Waiting } from '../ui/Notice'
 
 type Instrument = Schemas['InstrumentOut']
@@ -280,19 +281,9 @@ function LogFile() {
   return (
     <section aria-label="A log file" className="space-y-2">
       <h2 className="plate text-xl font-bold">From a log</h2>
-      <label className="inline-flex min-h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-4 font-semibold focus-within:outline-3 focus-within:outline-hot">
+      <FileDoor accept=".nmea,.log,.txt" onFile={(file) => read.mutate(file)}>
         NMEA log file
-        <input
-          type="file"
-          accept=".nmea,.log,.txt"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0]
-            event.target.value = ''
-            if (file) read.mutate(file)
-          }}
-        />
-      </label>
+      </FileDoor>
       <p className="text-sm text-soft">Its soundings come onto a chart from the page of the water.</p>
       {read.isError && <Trouble error={read.error} />}
       {read.data && (

@@ -7,6 +7,7 @@ import { dateWords } from '../format/clock'
 import { counted } from '../format/units'
 import { useAskAgain } from '../queries/api'
 import { useWaters } from '../queries/hooks'
+import { FileDoor } from '../ui/FileDoor'
 import { Trouble, Waiting } from '../ui/Notice'
 import { LakeYear } from './LakeYear'
 import { useBroughtUp, useLakeYear } from './useLake'
@@ -86,20 +87,16 @@ function StationDoor({ water }: { water: Water }) {
         the unit in each name, such as <code>time,air_c,wind_kmh,humidity_pct</code>. It counts before the
         weather service.
       </p>
-      <label className="mt-2 inline-flex h-11 cursor-pointer items-center border-2 border-ink bg-sheet px-3 font-semibold focus-within:outline-3 focus-within:outline-hot">
+      <FileDoor
+        accept=".csv,text/csv"
+        className="mt-2"
+        onFile={(file) => {
+          setReport([])
+          bring.mutate(file)
+        }}
+      >
         Take in a station’s log
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          className="sr-only"
-          onChange={(event) => {
-            const file = event.target.files?.[0]
-            event.target.value = ''
-            setReport([])
-            if (file) bring.mutate(file)
-          }}
-        />
-      </label>
+      </FileDoor>
       {bring.isPending && <p role="status">Taking it in…</p>}
       {report.length > 0 && (
         <ul role="status" className="mt-1">
