@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections import Counter
 from collections.abc import Callable, Iterable
 from contextlib import nullcontext
-from dataclasses import asdict, dataclass, field
 from typing import Any, Literal, TypeVar
 from uuid import UUID
 
@@ -23,6 +21,7 @@ from accounts.models import Preferences, User
 from advice.action_schemas import RigIn
 from advice.payloads import rig_of
 from archive.exporting import BOX, FIELDS, Row, day_row, instrument_row, plain, water_row
+from archive.found import Found
 from archive.reading import Archive, Came, Fault
 from archive.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
 from archive.staging import hand_over, stage
@@ -38,36 +37,7 @@ from waters.services import check_water
 from waters.soundings import MOST_SURVEYS, packed
 
 Mode = Literal["merge", "replace"]
-MOST_TOLD = 50
 T = TypeVar("T", bound=BaseModel)
-
-
-@dataclass
-class Found:
-    """What taking an archive in does: new, already here, here but different (what is here stays), refused and why."""
-
-    username: str
-    written_at: str
-    new: Counter[str] = field(default_factory=Counter)
-    same: Counter[str] = field(default_factory=Counter)
-    differs: Counter[str] = field(default_factory=Counter)
-    refused: int = 0
-    faults: list[Fault] = field(default_factory=list)
-
-    def refuse(self, faults: Iterable[Fault]) -> None:
-        self.refused += 1
-        self.faults += list(faults)[: max(0, MOST_TOLD - len(self.faults))]
-
-    def shown(self) -> dict[str, Any]:
-        kinds = sorted(self.new.keys() | self.same.keys() | self.differs.keys())
-        rows = [{"kind": kind, "new": self.new[kind], "same": self.same[kind], "differs": self.differs[kind]} for kind in kinds]
-        return {
-            "username": self.username,
-            "written_at": self.written_at,
-            "rows": rows,
-            "refused": self.refused,
-            "faults": [asdict(fault) for fault in self.faults],
-        }
 
 
 def _same(here: Row, came: Row) -> bool:

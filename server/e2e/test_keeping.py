@@ -11,7 +11,7 @@ from datetime import date
 from pathlib import Path
 
 from archive.exporting import write_archive
-from archive.tests.test_archive import changed
+from archive.tests.on_the_way import changed
 from django.core.management import call_command
 from playwright.sync_api import FilePayload, Page, expect
 

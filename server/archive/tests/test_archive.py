@@ -9,7 +9,6 @@ import tempfile
 import tracemalloc
 import zipfile
 from collections.abc import Callable
-from datetime import timedelta
 from typing import Any
 from unittest import mock
 
@@ -17,44 +16,27 @@ import jsonschema_rs
 from common.problems import Refused
 from common.speeds import in_ms
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import connection
 from django.test import TestCase, override_settings
-from django.utils import timezone
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as PropertyTestCase
-from lookback.models import Trial
 from PIL import Image
 
-from accounts.models import User
 from accounts.services import DEMO_USERNAME, remove, sign_up
-from archive import services, staging
-from archive.exporting import write_archive
-from archive.importing import ArchiveImport, Found, Mode
+from archive import services
+from archive.importing import ArchiveImport
 from archive.models import Restore
 from archive.reading import Archive
 from archive.shapes import DayRow, json_schema
 from archive.tests.accounts import fill, unpacked
+from archive.tests.on_the_way import changed, taken, written
 from box.models import Fly, Line
-from days.models import Catch, Day, Entry, Photo, Presentation
-from instruments.models import Instrument
+from days.models import Day, Entry, Photo
 from project.tests.people import JSON, PASSWORD, PeopleTestCase
-from waters.models import Mark, Water
+from waters.models import Water
 from waters.soundings import grid_of
 
 LONG = os.environ.get("STILLTHREAD_TESTS") == "long"
-
-
-def written(owner: User) -> io.BytesIO:
-    file = io.BytesIO()
-    write_archive(owner, file)
-    file.seek(0)
-    return file
-
-
-def taken(owner: User, file: io.BytesIO, mode: Mode, *, leave_out: bool = False) -> Found:
-    file.seek(0)
-    return ArchiveImport(owner, Archive(file), mode).take(leave_out=leave_out)
 
 
 class RoundTripTests(PropertyTestCase):
@@ -179,81 +161,6 @@ class MergeTests(TestCase):
         again = grid_of(Water.objects.get(owner=self.angler, uid=water.uid))
         assert again is not None
         self.assertEqual(again.depth_m.tobytes(), drawn.depth_m.tobytes())
-
-
-def changed(file: io.BytesIO, change: Callable[[dict[str, bytes]], None]) -> io.BytesIO:
-    """Return an archive with its files changed."""
-    with zipfile.ZipFile(file) as archive:
-        files = {name: archive.read(name) for name in archive.namelist()}
-    change(files)
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, data in files.items():
-            archive.writestr(name, data, zipfile.ZIP_STORED if name.startswith("photos/") else None)
-    out.seek(0)
-    return out
-
-
-class StagedTests(PeopleTestCase):
-    """What is added comes in by short steps and is seen as a whole."""
-
-    def setUp(self) -> None:
-        super().setUp()
-        fill(self.angler, 7, least_days=3)
-        self.file = written(self.angler)
-        self.newcomer = sign_up(username="newcomer", password=PASSWORD)
-        # Ids are the archive's: the account that it is of makes room for the one that takes it.
-        Day.objects.all().delete()
-        Instrument.objects.all().delete()
-        Trial.objects.all().delete()
-        self.empty = self.rows()
-
-    def rows(self) -> dict[str, int]:
-        kinds = (Day, Entry, Presentation, Catch, Water, Mark, Instrument, Line, User)
-        return {kind.__name__: kind._default_manager.count() for kind in kinds}
-
-    def test_between_its_files_no_transaction_is_open_and_nothing_of_it_is_seen(self) -> None:
-        base, seen, depths = len(connection.savepoint_ids), [], []
-
-        def tick(done: int, of: int) -> None:
-            depths.append(len(connection.savepoint_ids))
-            seen.append(Day.objects.filter(owner=self.newcomer).count() + Water.objects.filter(owner=self.newcomer).count())
-            self.assertFalse(Instrument.objects.filter(on=True).exists())
-
-        found = ArchiveImport(self.newcomer, Archive(self.file), "merge", tick).take(leave_out=False)
-        self.assertGreater(len(seen), 4)
-        self.assertEqual((set(seen), set(depths)), ({0}, {base}))
-        self.assertEqual(Day.objects.filter(owner=self.newcomer).count(), found.new["days"])
-        self.assertEqual(User.objects.count(), self.empty["User"])
-        for name, files in unpacked(written(self.newcomer)).items():
-            if name.startswith(("days/", "waters/", "instruments/")):
-                self.assertEqual(files, unpacked(self.file)[name], name)
-
-    def test_what_is_broken_off_leaves_nothing_and_what_a_killed_one_left_is_swept(self) -> None:
-        broken = mock.patch("archive.importing.hand_over", side_effect=RuntimeError("the power went"))
-        with broken, self.assertRaises(RuntimeError):
-            taken(self.newcomer, self.file, "merge")
-        self.assertEqual(self.rows(), self.empty)
-        with broken, mock.patch("archive.staging._sweep"), self.assertRaises(RuntimeError):
-            taken(self.newcomer, self.file, "merge")
-        self.assertGreater(Day.objects.count(), 0)
-        self.assertEqual(staging.sweep(), 0)  # it may be on its way still
-        User.objects.filter(is_active=False).update(date_joined=timezone.now() - timedelta(days=2))
-        self.assertEqual(staging.sweep(), 1)
-        self.assertEqual(self.rows(), self.empty)
-
-    def test_what_is_added_to_a_day_that_is_here_comes_with_all_the_rest(self) -> None:
-        taken(self.newcomer, self.file, "merge")
-        day = Day.objects.filter(owner=self.newcomer, presentations__entries__isnull=False).first()
-        assert day is not None
-        entries = Entry.objects.filter(presentation__day=day)
-        kept = entries.count()
-        entries.delete()
-        with mock.patch("archive.importing.hand_over", side_effect=RuntimeError), self.assertRaises(RuntimeError):
-            taken(self.newcomer, self.file, "merge")
-        self.assertEqual(entries.count(), 0)
-        found = taken(self.newcomer, self.file, "merge")
-        self.assertEqual((found.new["entries"], entries.count()), (kept, kept))
 
 
 class HostileTests(PeopleTestCase):

@@ -14,7 +14,7 @@ from common.job_limiter import jobs
 from icalendar import Calendar
 
 from archive.tests.accounts import unpacked
-from archive.tests.test_archive import written
+from archive.tests.on_the_way import written
 from days.models import Catch, Day
 from days.tally import tally
 from project.tests.people import JSON, PeopleTestCase, conditions
