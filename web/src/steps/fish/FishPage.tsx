@@ -125,7 +125,7 @@ function useRules(waterId: number): Schemas['RulesIn'] | undefined {
 }
 
 /** When the fly landed: a tap is seen before the store has it, which on a slow phone takes a while. */
-function useCastAt(fishing: Fishing): [Moment | null, (castAt: Moment | null) => void] {
+function useCastAt(fishing: Fishing) {
   const [tapped, setTapped] = useState<{ castAt: Moment | null } | null>(null)
   const stored = fishing.castAt?.wall ?? null
   const [seen, setSeen] = useState(stored)
@@ -135,13 +135,19 @@ function useCastAt(fishing: Fishing): [Moment | null, (castAt: Moment | null) =>
     setTapped(null)
   }
   const tappedNow = seen === stored ? tapped : null
-  return [tappedNow ? tappedNow.castAt : fishing.castAt, (castAt) => setTapped({ castAt })]
+  const castAt = tappedNow ? tappedNow.castAt : fishing.castAt
+  return {
+    castAt,
+    setCastAt: (now: Moment | null) => setTapped({ castAt: now }),
+    /** What was taken back again may never have been seen in the store. */
+    trustStore: () => setTapped(null),
+  }
 }
 
 function AtTheWater({ fishing }: { fishing: Fishing }) {
   const units = useUnits()
   const { doing, landing, dayId } = fishing
-  const [castAt, setCastAt] = useCastAt(fishing)
+  const { castAt, setCastAt, trustStore } = useCastAt(fishing)
   const asked = usePicture(fishing.conditions)
   const picture = asked.data ?? fishing.picture
   const entries = useLive(() => entriesOf(dayId), dayId) ?? []
@@ -165,11 +171,12 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
   const asks = asksOf !== null && asksOf.fly === undefined && doing.fly_names.length > 1
 
   const { tap, near, land } = useTaps({ fishing, live, castAt, setCastAt, spot })
+  const undo = () => void undoLast(fishing).then(trustStore)
 
   useKeys((event) => {
     const kind = KEYS[event.key.toLowerCase()]
     if (landing || event.repeat || isTyping(event)) return
-    if (event.key.toLowerCase() === 'u' && live.length > 0) void undoLast(fishing)
+    if (event.key.toLowerCase() === 'u' && live.length > 0) undo()
     else if (kind && !(castAt === null && NEEDS_CAST.includes(kind))) void tap(kind)
   })
 
@@ -216,7 +223,7 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
           <Answers inWater={elapsed !== null} left={units.left_handed} onTap={(kind) => void tap(kind)} />
         )}
         {asksOf && !asks && <WhichFly fishing={fishing} entry={asksOf} />}
-        <Tally entries={live} fishing={fishing} />
+        <Tally entries={live} onUndo={undo} />
         <Touched
           inCast={elapsed !== null && wayOf(doing.action).rhythm(doing.action) !== null}
           onTap={() => void tap('touched')}
@@ -324,7 +331,7 @@ function Drawn({ picture, fishing, elapsed, entries, spent }: DrawnProps) {
   )
 }
 
-function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing: Fishing }) {
+function Tally({ entries, onUndo }: { entries: readonly LoggedEntry[]; onUndo(): void }) {
   const count = (kind: Kind) => entries.filter((e) => e.kind === kind).length
   const last = entries.at(-1)
   const { left_handed: left } = useUnits()
@@ -339,7 +346,7 @@ function Tally({ entries, fishing }: { entries: readonly LoggedEntry[]; fishing:
           <br />
           <Waits />
         </div>
-        <Button disabled={!last} className="min-h-14 shrink-0" onClick={() => void undoLast(fishing)}>
+        <Button disabled={!last} className="min-h-14 shrink-0" onClick={onUndo}>
           {last ? `Undo ${KIND_WORDS[last.kind].toLowerCase()}` : 'Undo'}
         </Button>
       </div>
