@@ -34,6 +34,7 @@ def _weight(subsuite: Any) -> tuple[int, int]:
 
 
 SLOW_S = 20.0
+TIMES = settings.ROOT_DIR / "var" / "test-times.tsv"  # seconds, a test: what to shorten first
 
 
 class TellingResult(RemoteTestResult):
@@ -46,6 +47,8 @@ class TellingResult(RemoteTestResult):
 
     def stopTest(self, test: Any) -> None:
         took_s = time.monotonic() - self._begun
+        with TIMES.open("a") as times:
+            times.write(f"{took_s:.3f}\t{test.id()}\n")
         if took_s > SLOW_S:
             print(f"\n{took_s:.0f} s: {test.id()}", file=sys.stderr)  # noqa: T201 - for whoever wonders what takes so long
         super().stopTest(test)
@@ -129,6 +132,7 @@ class CountingRunner(DiscoverRunner):
         return result
 
     def run_tests(self, test_labels: list[str], **kwargs: Any) -> int:
+        TIMES.unlink(missing_ok=True)
         outcome = super().run_tests(test_labels, **kwargs)
         print(self.last_line)  # noqa: T201 - the one line a reader looks for
         return outcome
