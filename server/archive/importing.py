@@ -24,13 +24,12 @@ from archive.exporting import BOX, FIELDS, Row, day_row, instrument_row, plain, 
 from archive.found import Found
 from archive.reading import Archive, Came, Fault
 from archive.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
-from archive.staging import hand_over, stage
+from archive.staging import TakenIds, hand_over, stage
 from box.models import Line, Owned
 from box.services import core_box_fly, core_leader, core_line
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
 from days.photos import LONGEST_PX, MOST_PHOTOS, made_small
 from instruments.models import Instrument, Measurement
-from instruments.services import remove_instrument
 from stillthread.api import Plane, StillthreadError, read_outline
 from waters.models import DepthMap, Mark, Survey, Water
 from waters.services import check_water
@@ -54,6 +53,7 @@ class ArchiveImport:
         # Whose new rows are until all of them are here, and what belongs to rows that are here already and waits for that.
         self._to = owner
         self._late: list[Callable[[], object]] = []
+        self._ids = TakenIds()
         self.found = Found(archive.head.username, archive.head.written_at.isoformat())
         self._waters: dict[UUID, Water | None] = {}
         self._done, self._of = 0, archive.files()
@@ -68,32 +68,25 @@ class ArchiveImport:
     def take(self, *, leave_out: bool) -> Found:
         """Store all of it, but for what is refused where that may be left out; or nothing. Nobody sees a part of it.
 
-        What is added comes in file by file, each in a short transaction, so that nobody's log waits for it, and is nobody's
-        until the last step makes all of it the owner's. What replaces has the ids of what goes: that is one transaction.
+        It comes in file by file, each in a short transaction, so that nobody's log waits for it, and is nobody's until the last
+        step makes all of it the owner's. What it replaces becomes nobody's in the same step, and goes bit by bit.
         """
         self.store = True
         try:
-            if self.mode == "replace":
+            with stage() as self._to, stage() if self.mode == "replace" else nullcontext(self._to) as goes:
+                self._all()
+                self._check_refused(leave_out)
                 with transaction.atomic():
-                    self._clear()
-                    self._all()
-                    self._check_refused(leave_out)
-            else:
-                self._added(leave_out)
+                    if self.mode == "replace":
+                        self._clear(goes)
+                    for write in self._late:
+                        write()
+                    hand_over(self._to, self.owner)
         except IntegrityError:
             raise Refused(
                 422, "bad_archive", "The archive holds two of what there can be one of. Nothing was stored."
             ) from None
         return self.found
-
-    def _added(self, leave_out: bool) -> None:
-        with stage() as self._to:
-            self._all()
-            self._check_refused(leave_out)
-            with transaction.atomic():
-                for write in self._late:
-                    write()
-                hand_over(self._to, self.owner)
 
     def _check_refused(self, leave_out: bool) -> None:
         if self.found.refused and not leave_out:
@@ -102,18 +95,16 @@ class ArchiveImport:
 
     def _write(self, here: object | None, write: Callable[[], object]) -> None:
         """Write now what is new, and with all the rest what belongs to something that is here."""
-        if here is not None and self._to is not self.owner:
+        if here is not None:
             self._late.append(write)
         else:
             write()
 
-    def _clear(self) -> None:
-        Day.objects.filter(owner=self.owner).delete()
-        Water.objects.filter(owner=self.owner).delete()
-        for instrument in Instrument.objects.filter(owner=self.owner):
-            remove_instrument(instrument)
-        for kind in BOX.values():
-            kind._default_manager.filter(owner=self.owner).delete()
+    def _clear(self, goes: User) -> None:
+        """Make all that is here `goes`'s, and its ids those of what came."""
+        Instrument.objects.filter(owner=self.owner).update(on=False)
+        hand_over(self.owner, goes)
+        self._ids.swap()
         told = self.archive.head.preferences
         Preferences.objects.update_or_create(user=self.owner, defaults=dict(told))
 
@@ -143,7 +134,7 @@ class ArchiveImport:
                 self.found.refuse([Fault(came.file, next(iter(error.fields), ""), error.detail)])
 
     def _here(self, rows: Any, **known: Any) -> Any | None:
-        """Return the row that is here already; with `replace` nothing is, by then."""
+        """Return the row that is here already; to `replace`, nothing is."""
         return None if self.mode == "replace" else rows.filter(**known).first()
 
     # Waters
@@ -251,12 +242,20 @@ class ArchiveImport:
         self.found.new["trials"] += len(new)
         if self.store and new:
             assert isinstance(line, Line)
-            made = [Trial(line=line, **one.model_dump()) for one in new]
+            made = [Trial(line=line, **{**one.model_dump(), "id": self._id(Trial, one.id)}) for one in new]
             self._write(line if line.owner_id == self.owner.pk else None, lambda: Trial.objects.bulk_create(made))
 
     def _mine_to_go(self, owner_id: int) -> bool:
         """Return whether a row is here only until it is replaced."""
-        return self.mode == "replace" and not self.store and owner_id == self.owner.pk
+        return self.mode == "replace" and owner_id == self.owner.pk
+
+    def _named(self, row: BaseModel, kind: type[Model]) -> Row:
+        """Return a row's values under the id that it has on its way in."""
+        values = _values(row, kind)
+        return {**values, "id": self._id(kind, values["id"])}
+
+    def _id(self, kind: type[Model], wanted: UUID) -> UUID:
+        return self._ids.meanwhile(kind, wanted) if self.mode == "replace" else wanted
 
     # Instruments
 
@@ -270,7 +269,7 @@ class ArchiveImport:
         self.found.new["instruments"] += 1
         if self.store:
             made = Instrument(owner=self._to, **_values(row, Instrument))
-            if made.on and self._to is not self.owner:
+            if made.on:
                 # Nobody listens to it before it is somebody's.
                 made.on = False
                 self._late.append(lambda: Instrument.objects.filter(pk=made.pk).update(on=True))
@@ -314,7 +313,7 @@ class ArchiveImport:
             if len(set(ids)) != len(ids):
                 return f"Two of its rows ({word}) have one id."
             rows: Any = kind._default_manager.filter(pk__in=ids).exclude(**{f"{path}__pk": row.id})
-            if self.mode == "replace" and not self.store:
+            if self.mode == "replace":
                 rows = rows.exclude(**{f"{path}__owner": self.owner})
             if rows.exists():
                 return f"Another day here has {word} with the id of one of this day's."
@@ -347,23 +346,31 @@ class ArchiveImport:
         water = self._waters[row.water]
         assert water is not None
         day = here or Day.objects.create(
-            owner=self._to, water=water, conditions=_there(row.conditions, water), **_values(row, Day)
+            owner=self._to, water=water, conditions=_there(row.conditions, water), **self._named(row, Day)
         )
         changes = [
-            Change(day=day, entry_id=one.entry, uid=one.uid, at=one.at, before=one.before, after=one.after)
+            Change(
+                day=day,
+                entry_id=one.entry and self._id(Entry, one.entry),
+                uid=one.uid,
+                at=one.at,
+                before=one.before,
+                after=one.after,
+            )
             for one in row.changes
             if one.uid not in known_changes
         ]
 
         def write() -> None:
             Presentation.objects.bulk_create(
-                Presentation(day=day, conditions=_there(one.conditions, day.water), **_values(one, Presentation))
+                Presentation(day=day, conditions=_there(one.conditions, day.water), **self._named(one, Presentation))
                 for one in fished
             )
             Entry.objects.bulk_create(
-                (Entry(presentation_id=one.id, **_values(entry, Entry)) for one, entry in new), batch_size=500
+                (Entry(presentation_id=self._id(Presentation, one.id), **self._named(entry, Entry)) for one, entry in new),
+                batch_size=500,
             )
-            Catch.objects.bulk_create(Catch(day=day, **_values(one, Catch)) for one in catches)
+            Catch.objects.bulk_create(Catch(day=day, **self._named(one, Catch)) for one in catches)
             Photo.objects.bulk_create(pictures)
             Change.objects.bulk_create(changes)
             if here and (fished or new or catches):
@@ -390,7 +397,8 @@ class ArchiveImport:
                 self.found.refuse([Fault(where, f"day {row.id}", error.detail)])
                 continue
             self.found.new["photos"] += 1
-            made.append(Photo(entry_id=entry.id, jpeg=jpeg, width_px=width, height_px=height, kept_at=entry.photo.kept_at))
+            of = self._id(Entry, entry.id)
+            made.append(Photo(entry_id=of, jpeg=jpeg, width_px=width, height_px=height, kept_at=entry.photo.kept_at))
         return made
 
 

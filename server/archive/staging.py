@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 from typing import Any
 
+from django.db import connection
+from django.db.models import Model
 from django.utils import timezone
 
 from accounts.models import User
 from archive.exporting import BOX
-from days.models import Day
+from days.models import Day, DayFacts, Stretch
 from instruments.models import Instrument
 from instruments.services import remove_instrument
 from waters.models import Water
@@ -36,9 +39,38 @@ def stage() -> Iterator[User]:
 
 def hand_over(somebody: User, owner: User) -> None:
     """Make all of it the owner's, within a transaction: seen as a whole or not at all."""
-    kinds: tuple[Any, ...] = (Water, Day, Instrument, *BOX.values())
+    kinds: tuple[Any, ...] = (Water, Day, DayFacts, Stretch, Instrument, *BOX.values())
     for kind in kinds:
         kind._default_manager.filter(owner=somebody).update(owner=owner)
+
+
+class TakenIds:
+    """Ids that rows on their way in are to have, and that rows which are about to go have still."""
+
+    def __init__(self) -> None:
+        self._meanwhile: dict[type[Model], dict[uuid.UUID, uuid.UUID]] = defaultdict(dict)
+
+    def meanwhile(self, kind: type[Model], wanted: uuid.UUID) -> uuid.UUID:
+        """Return the id that the row has until `swap`: always the same one."""
+        return self._meanwhile[kind].setdefault(wanted, uuid.uuid4())
+
+    def swap(self) -> None:
+        """Give each row the id it is to have, within a transaction; who has it gets another, and what names them follows."""
+        for kind, ids in self._meanwhile.items():
+            _rename(kind, ((wanted, uuid.uuid4()) for wanted in ids))
+            _rename(kind, ((now, wanted) for wanted, now in ids.items()))
+
+
+def _rename(kind: type[Model], ids: Iterable[tuple[uuid.UUID, uuid.UUID]]) -> None:
+    # Thousands of rows in the time that a log entry may wait: the store's own statement, many times over.
+    key: Any = kind._meta.pk
+    pairs = [tuple(key.get_db_prep_value(one, connection) for one in (after, before)) for before, after in ids]
+    columns = [(kind, key.column), *((one.related_model, one.field.column) for one in kind._meta.related_objects)]
+    with connection.cursor() as cursor:
+        for model, column in columns:
+            quoted = connection.ops.quote_name(column)
+            table = connection.ops.quote_name(model._meta.db_table)
+            cursor.executemany(f"UPDATE {table} SET {quoted} = %s WHERE {quoted} = %s", pairs)  # noqa: S608 - names of our own
 
 
 def sweep() -> int:
@@ -51,9 +83,10 @@ def sweep() -> int:
 
 
 def _sweep(somebody: User) -> None:
-    # One by one: each is a short transaction, and nobody's log waits for it.
-    for day in Day.objects.filter(owner=somebody).iterator(chunk_size=200):
-        day.delete()
+    # One by one: each is a short transaction, and nobody's log waits for it. No question stays open meanwhile: SQLite lets
+    # nobody write who still reads what was there before another wrote.
+    for day_id in list(Day.objects.filter(owner=somebody).values_list("pk", flat=True)):
+        Day.objects.filter(pk=day_id).delete()
     for instrument in Instrument.objects.filter(owner=somebody):
         remove_instrument(instrument)
     for water in Water.objects.filter(owner=somebody):

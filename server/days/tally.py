@@ -97,6 +97,8 @@ def _kept(day: Day, facts: dict[str, Any], stretches: Sequence[Stretch], seen: t
     """Store a day's facts; it is done with where nothing was logged since they were worked out."""
     with transaction.atomic():
         now = Day.objects.select_for_update().get(pk=day.pk)
+        if now.owner_id != day.owner_id:
+            return DayFacts(day=day, **facts)  # it was replaced meanwhile
         logged = Entry.objects.filter(presentation__day=now, undone_at=None).count()
         same = seen == (logged, now.presentations.count(), now.catches.count(), now.notes, now.conditions)
         Stretch.objects.filter(day=day).delete()

@@ -17,7 +17,8 @@ from archive.reading import Archive
 from archive.tests.accounts import fill, unpacked
 from archive.tests.on_the_way import taken, written
 from box.models import Line
-from days.models import Catch, Day, Entry, Presentation
+from days.models import Catch, Day, DayFacts, Entry, Presentation
+from days.tally import tally
 from instruments.models import Instrument
 from project.tests.people import PASSWORD, PeopleTestCase
 from waters.models import Mark, Water
@@ -83,3 +84,56 @@ class StagedTests(PeopleTestCase):
         self.assertEqual(entries.count(), 0)
         found = taken(self.newcomer, self.file, "merge")
         self.assertEqual((found.new["entries"], entries.count()), (kept, kept))
+
+
+class ReplacedTests(PeopleTestCase):
+    """What replaces an account comes in by short steps, too: until all of it is here, the log is as it was."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        fill(self.angler, 11, least_days=3)
+        self.file = written(self.angler)
+        self.days = set(Day.objects.values_list("pk", flat=True))
+        # Since then the log went on: a note, one entry less, one day more.
+        Day.objects.update(notes="since then")
+        Entry.objects.filter(pk__in=list(Entry.objects.values_list("pk", flat=True)[:1])).delete()
+        first = Day.objects.all()[0]
+        self.added = Day.objects.create(owner=self.angler, water=first.water, at=first.at, conditions=first.conditions)
+        self.people = User.objects.count()
+        self.since = unpacked(written(self.angler))
+
+    def test_until_all_is_here_the_log_is_as_it_was_and_then_it_is_the_archives(self) -> None:
+        base, seen, depths = len(connection.savepoint_ids), [], []
+
+        def tick(done: int, of: int) -> None:
+            depths.append(len(connection.savepoint_ids))
+            seen.append(set(Day.objects.filter(owner=self.angler).values_list("notes", flat=True)) | {""})
+
+        ArchiveImport(self.angler, Archive(self.file), "replace", tick).take(leave_out=False)
+        self.assertGreater(len(seen), 4)
+        self.assertTrue(all(one == {"since then", ""} for one in seen))
+        self.assertEqual(set(depths), {base})
+        now = unpacked(written(self.angler))
+        for name, data in unpacked(self.file).items():
+            if name not in {"archive.json", "README.txt"}:
+                self.assertEqual(now[name], data, name)
+        self.assertEqual((set(Day.objects.values_list("pk", flat=True)), User.objects.count()), (self.days, self.people))
+
+    def test_what_is_broken_off_leaves_the_log_as_it_was(self) -> None:
+        broken = mock.patch("archive.importing.TakenIds.swap", side_effect=RuntimeError("the power went"))
+        with broken, self.assertRaises(RuntimeError):
+            taken(self.angler, self.file, "replace")
+        now = unpacked(written(self.angler))
+        for name, data in self.since.items():
+            if name not in {"archive.json", "README.txt"}:
+                self.assertEqual(now[name], data, name)
+        self.assertEqual(User.objects.count(), self.people)
+
+    def test_what_goes_is_no_part_of_what_is_looked_back_on_even_before_it_is_swept(self) -> None:
+        tally(self.angler)
+        self.assertEqual(DayFacts.objects.filter(owner=self.angler).count(), len(self.days) + 1)
+        with mock.patch("archive.staging._sweep"):
+            taken(self.angler, self.file, "replace")
+        told = DayFacts.objects.filter(owner=self.angler) | DayFacts.objects.filter(day__owner=self.angler)
+        self.assertEqual(set(told.values_list("pk", flat=True)) - self.days, set())
+        self.assertEqual(Day.objects.filter(owner=self.angler, notes="since then").count(), 0)
