@@ -24,7 +24,7 @@ from archive.exporting import BOX, FIELDS, Row, day_row, instrument_row, plain, 
 from archive.found import Found
 from archive.reading import Archive, Came, Fault
 from archive.shapes import DayRow, EntryRow, InstrumentRow, SurveyRow, WaterRow
-from archive.staging import TakenIds, hand_over, stage
+from archive.staging import TakenIds, clear_log, hand_over, stage
 from box.models import Line, Owned
 from box.services import core_box_fly, core_leader, core_line
 from days.models import Catch, Change, Day, Entry, Photo, Presentation
@@ -69,7 +69,7 @@ class ArchiveImport:
         """Store all of it, but for what is refused where that may be left out; or nothing. Nobody sees a part of it.
 
         It comes in file by file, each in a short transaction, so that nobody's log waits for it, and is nobody's until the last
-        step makes all of it the owner's. What it replaces becomes nobody's in the same step, and goes bit by bit.
+        step makes all of it the owner's. What it replaces goes in the same step.
         """
         self.store = True
         try:
@@ -101,10 +101,11 @@ class ArchiveImport:
             write()
 
     def _clear(self, goes: User) -> None:
-        """Make all that is here `goes`'s, and its ids those of what came."""
+        """Let all that is here go, its log at once and the rest as `goes`'s, and give what came the ids of the log."""
+        clear_log(self.owner)
         Instrument.objects.filter(owner=self.owner).update(on=False)
         hand_over(self.owner, goes)
-        self._ids.swap()
+        self._ids.give()
         told = self.archive.head.preferences
         Preferences.objects.update_or_create(user=self.owner, defaults=dict(told))
 

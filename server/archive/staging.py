@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 from typing import Any
@@ -12,10 +12,11 @@ from typing import Any
 from django.db import connection
 from django.db.models import Model
 from django.utils import timezone
+from lookback.models import Trial
 
 from accounts.models import User
 from archive.exporting import BOX
-from days.models import Day, DayFacts, Stretch
+from days.models import Catch, Change, Day, DayFacts, Entry, Photo, Presentation, Stretch
 from instruments.models import Instrument
 from instruments.services import remove_instrument
 from waters.models import Water
@@ -39,7 +40,7 @@ def stage() -> Iterator[User]:
 
 def hand_over(somebody: User, owner: User) -> None:
     """Make all of it the owner's, within a transaction: seen as a whole or not at all."""
-    kinds: tuple[Any, ...] = (Water, Day, DayFacts, Stretch, Instrument, *BOX.values())
+    kinds: tuple[Any, ...] = (Water, Day, Instrument, *BOX.values())
     for kind in kinds:
         kind._default_manager.filter(owner=somebody).update(owner=owner)
 
@@ -51,26 +52,33 @@ class TakenIds:
         self._meanwhile: dict[type[Model], dict[uuid.UUID, uuid.UUID]] = defaultdict(dict)
 
     def meanwhile(self, kind: type[Model], wanted: uuid.UUID) -> uuid.UUID:
-        """Return the id that the row has until `swap`: always the same one."""
+        """Return the id that the row has until `give`: always the same one."""
         return self._meanwhile[kind].setdefault(wanted, uuid.uuid4())
 
-    def swap(self) -> None:
-        """Give each row the id it is to have, within a transaction; who has it gets another, and what names them follows."""
-        for kind, ids in self._meanwhile.items():
-            _rename(kind, ((wanted, uuid.uuid4()) for wanted in ids))
-            _rename(kind, ((now, wanted) for wanted, now in ids.items()))
+    def give(self) -> None:
+        """Give each row the id it is to have, within a transaction; what names it follows."""
+        with connection.cursor() as cursor:
+            for kind, ids in self._meanwhile.items():
+                key: Any = kind._meta.pk
+                pairs = [tuple(key.get_db_prep_value(one, connection) for one in (wanted, now)) for wanted, now in ids.items()]
+                columns = [(kind, key.column), *((one.related_model, one.field.column) for one in kind._meta.related_objects)]
+                for model, column in columns:
+                    table = connection.ops.quote_name(model._meta.db_table)
+                    name = connection.ops.quote_name(column)
+                    # Thousands of rows in the time that another's entry may wait: the store's own statement, many times over.
+                    cursor.executemany(f"UPDATE {table} SET {name} = %s WHERE {name} = %s", pairs)  # noqa: S608 - our own names
 
 
-def _rename(kind: type[Model], ids: Iterable[tuple[uuid.UUID, uuid.UUID]]) -> None:
-    # Thousands of rows in the time that a log entry may wait: the store's own statement, many times over.
-    key: Any = kind._meta.pk
-    pairs = [tuple(key.get_db_prep_value(one, connection) for one in (after, before)) for before, after in ids]
-    columns = [(kind, key.column), *((one.related_model, one.field.column) for one in kind._meta.related_objects)]
-    with connection.cursor() as cursor:
-        for model, column in columns:
-            quoted = connection.ops.quote_name(column)
-            table = connection.ops.quote_name(model._meta.db_table)
-            cursor.executemany(f"UPDATE {table} SET {quoted} = %s WHERE {quoted} = %s", pairs)  # noqa: S608 - names of our own
+def clear_log(owner: User) -> None:
+    """Delete a person's days and trials, which have the ids of what replaces them, within a transaction."""
+    whose = {
+        Photo: "entry__presentation__day__owner", Change: "day__owner", Entry: "presentation__day__owner", Stretch: "owner",
+        Presentation: "day__owner", Catch: "day__owner", DayFacts: "owner", Day: "owner", Trial: "line__owner",
+    }  # fmt: skip
+    for kind, path in whose.items():
+        # Children come before parents, so nothing has to be looked for one by one while others wait.
+        rows: Any = kind._default_manager.filter(**{path: owner})
+        rows._raw_delete(rows.db)
 
 
 def sweep() -> int:

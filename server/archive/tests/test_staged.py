@@ -17,8 +17,7 @@ from archive.reading import Archive
 from archive.tests.accounts import fill, unpacked
 from archive.tests.on_the_way import taken, written
 from box.models import Line
-from days.models import Catch, Day, DayFacts, Entry, Presentation
-from days.tally import tally
+from days.models import Catch, Day, Entry, Presentation
 from instruments.models import Instrument
 from project.tests.people import PASSWORD, PeopleTestCase
 from waters.models import Mark, Water
@@ -120,7 +119,7 @@ class ReplacedTests(PeopleTestCase):
         self.assertEqual((set(Day.objects.values_list("pk", flat=True)), User.objects.count()), (self.days, self.people))
 
     def test_what_is_broken_off_leaves_the_log_as_it_was(self) -> None:
-        broken = mock.patch("archive.importing.TakenIds.swap", side_effect=RuntimeError("the power went"))
+        broken = mock.patch("archive.importing.TakenIds.give", side_effect=RuntimeError("the power went"))
         with broken, self.assertRaises(RuntimeError):
             taken(self.angler, self.file, "replace")
         now = unpacked(written(self.angler))
@@ -128,12 +127,3 @@ class ReplacedTests(PeopleTestCase):
             if name not in {"archive.json", "README.txt"}:
                 self.assertEqual(now[name], data, name)
         self.assertEqual(User.objects.count(), self.people)
-
-    def test_what_goes_is_no_part_of_what_is_looked_back_on_even_before_it_is_swept(self) -> None:
-        tally(self.angler)
-        self.assertEqual(DayFacts.objects.filter(owner=self.angler).count(), len(self.days) + 1)
-        with mock.patch("archive.staging._sweep"):
-            taken(self.angler, self.file, "replace")
-        told = DayFacts.objects.filter(owner=self.angler) | DayFacts.objects.filter(day__owner=self.angler)
-        self.assertEqual(set(told.values_list("pk", flat=True)) - self.days, set())
-        self.assertEqual(Day.objects.filter(owner=self.angler, notes="since then").count(), 0)

@@ -29,6 +29,7 @@ from instruments.models import Instrument
 from instruments.services import show_instrument
 from project.observing import NoPaths
 from project.tests.people import PASSWORD, PeopleTestCase
+from project.tests.stores import lay_store
 
 ADDRESS = "127.0.0.1:10110"
 
@@ -169,13 +170,13 @@ class ListenerProcessTests(SimpleTestCase):
         environment |= {"DATABASE_URL": "", "STILLTHREAD_SHARED": f"{folder}/shared", "STILLTHREAD_LISTENER": "apart"}
         command = [sys.executable, "manage.py"]
         where = Path(settings.ROOT_DIR) / "server"
-        subprocess.run([*command, "migrate", "-v0"], cwd=where, env=environment, check=True)
         return subprocess.Popen(
             [*command, "listen"], cwd=where, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
         )
 
     def test_it_runs_until_it_is_told_to_stop_and_there_is_only_one(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
+            lay_store(Path(folder) / "log.sqlite3", os.environ)
             first = self.run_listener(folder)
             assert first.stdout is not None
             self.assertEqual(first.stdout.readline(), "listening\n")

@@ -20,6 +20,8 @@ from unittest import TestCase
 
 from django.conf import settings
 
+from project.tests.stores import lay_store
+
 HALF = b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 400\r\n\r\n{"
 LONG_S = 60.0
 SOMEONE = {"username": "angler", "password": "cold-hands-warm-heart-7"}
@@ -38,8 +40,8 @@ class Server:
             self.port: int = probe.getsockname()[1]
         how = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": str(self.store), "DATABASE_URL": "", **environment}
         how["STILLTHREAD_LISTEN"] = f"127.0.0.1:{self.port}"
-        run = [sys.executable, "manage.py", "migrate", "-v0", "--skip-checks"]
-        subprocess.run(run, cwd=settings.SERVER_DIR, env=how, check=True)
+        if "STILLTHREAD_DB" not in environment:
+            lay_store(self.store, how)
         self.process = subprocess.Popen(
             [sys.executable, "-m", "project.serve"], cwd=settings.SERVER_DIR, env=how, stderr=subprocess.DEVNULL
         )

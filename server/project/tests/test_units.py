@@ -19,6 +19,8 @@ import numba
 from django.conf import settings
 from django.test import SimpleTestCase
 
+from project.tests.stores import lay_store
+
 DEPLOY = settings.ROOT_DIR / "deploy"
 # Where a unit's folders lie on a server, by the setting that has systemd make them.
 FOLDERS = {"StateDirectory": "/var/lib", "CacheDirectory": "/var/cache", "RuntimeDirectory": "/run"}
@@ -96,10 +98,7 @@ class UnitTests(SimpleTestCase):
         environment = unit.environment()
         cls.store = Path(environment["STILLTHREAD_DB"])
         cls.store.parent.mkdir(parents=True)
-        subprocess.run(
-            [sys.executable, "manage.py", "migrate", "-v0"], cwd=settings.SERVER_DIR, env=environment, check=True,
-            timeout=LONG_S,
-        )  # fmt: skip
+        lay_store(cls.store, environment)
 
     def setUp(self) -> None:
         self.root = Path(tempfile.mkdtemp(dir=self.shelf))
