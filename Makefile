@@ -10,7 +10,10 @@ LOCAL := STILLTHREAD_LOCAL=1
 # The core is installed as it lies; scripts and tests also use its tests and the server.
 EDITABLE = .venv/bin/uv pip install -q --python $(PY) --no-deps --no-build-isolation -e core
 SCRIPT = PYTHONPATH=core:server $(PY)
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
+# The page holds the rooms of the core that the device runs.
+DEVICE_CORE = $(addprefix core/stillthread/,trade search practice)
+WEB_SOURCES := $(shell find web/src web/public $(DEVICE_CORE) -type f -not -name '*.pyc' 2>/dev/null) \
+	web/index.html web/vite.config.ts web/python.ts web/package.json
 
 .PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback lake soak chaos screenshots standins test-core clean
 

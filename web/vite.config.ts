@@ -1,11 +1,8 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
-import type { Plugin } from 'vite'
-import { defineConfig } from 'vitest/config'
+import { defineConfig, type ViteUserConfig } from 'vitest/config'
 import { VitePWA } from 'vite-plugin-pwa'
+import { core, pictured, python, PYTHON_AT } from './python'
 
 // The whole page is kept on the device, so that it opens at the water with no signal. A new version waits until the angler
 // takes it: a reload of its own could lose what is being typed.
@@ -26,7 +23,12 @@ const offline = VitePWA({
     // Python is kept once it has been asked for.
     globIgnores: ['assets/python-*/**'],
     runtimeCaching: [
-      { urlPattern: /\/assets\/python-/, handler: 'CacheFirst', options: { cacheName: 'python' } },
+      {
+        urlPattern: /\/assets\/python-/,
+        handler: 'CacheFirst',
+        // What an older version started from goes in time.
+        options: { cacheName: 'python', expiration: { maxEntries: 12 } },
+      },
     ],
     globPatterns: ['**/*.{html,js,mjs,css,svg,woff2}'],
     navigateFallback: '/index.html',
@@ -36,29 +38,17 @@ const offline = VitePWA({
   },
 })
 
-// Python for the search on the water: its files as they come, under a name that changes with their version.
-const PYTHON = dirname(createRequire(import.meta.url).resolve('pyodide/package.json'))
-const { version } = JSON.parse(readFileSync(join(PYTHON, 'package.json'), 'utf8')) as { version: string }
-const PYTHON_AT = `assets/python-${version}/`
-const python: Plugin = {
-  name: 'python',
-  generateBundle() {
-    for (const name of [
-      'pyodide.mjs',
-      'pyodide.asm.mjs',
-      'pyodide.asm.wasm',
-      'python_stdlib.zip',
-      'pyodide-lock.json',
-    ])
-      this.emitFile({ type: 'asset', fileName: PYTHON_AT + name, source: readFileSync(join(PYTHON, name)) })
-  },
-}
-
-export default defineConfig({
-  plugins: [react(), tailwindcss(), python, offline],
-  define: { __PYTHON_AT__: JSON.stringify(`/${PYTHON_AT}`) },
-  worker: { format: 'es' },
-  build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
-  server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
-  test: { include: ['src/**/*.test.ts'], environment: 'node', unstubGlobals: true },
+export default defineConfig(async ({ command }): Promise<ViteUserConfig> => {
+  const picture = command === 'build' ? await pictured() : null
+  return {
+    plugins: [react(), tailwindcss(), python(picture), offline],
+    define: {
+      __PYTHON_AT__: JSON.stringify(`/${PYTHON_AT}`),
+      __PYTHON_STARTED__: JSON.stringify(picture ? `/${picture.fileName}` : null),
+    },
+    worker: { format: 'es', plugins: () => [core()] },
+    build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
+    server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
+    test: { include: ['src/**/*.test.ts'], environment: 'node', unstubGlobals: true },
+  }
 })

@@ -1,6 +1,7 @@
 /** The search and the practice day of the core, their very files, run by Python in this worker: no tap ever waits for it. */
 /// <reference lib="webworker" />
 import { expose } from 'comlink'
+import core from 'virtual:core'
 
 /** What of Python is used here; its own types lean on those of another environment. */
 interface Pyodide {
@@ -9,25 +10,42 @@ interface Pyodide {
   pyimport(name: string): unknown
 }
 
-const SOURCES = import.meta.glob<string>(
-  '../../../core/stillthread/{__init__,phrase,sourced,trade/*,search/*,practice/{__init__,answer,debrief,game,scenario_levels,truth}}.py',
-  { query: '?raw', import: 'default', eager: true },
-)
-
 declare const __PYTHON_AT__: string
+/** Python's memory with the core read into it, packed; null where the page is being worked on. */
+declare const __PYTHON_STARTED__: string | null
 
 /** What the core is asked: what a log so far means, what may be changed by hand, or what comes next on a practice day. */
 export type Call = 'think' | 'own' | 'play'
 
 type Answer = (given: string, asked: string) => string
 
-async function begin(): Promise<Record<Call, Answer>> {
+type Load = (how: { indexURL: string; _loadSnapshot?: ArrayBuffer }) => Promise<Pyodide>
+
+/** Start Python from the picture of it; where there is none to be had, from nothing, which takes ten times as long. */
+async function started(): Promise<Pyodide> {
   const { loadPyodide } = (await import(/* @vite-ignore */ `${__PYTHON_AT__}pyodide.mjs`)) as {
-    loadPyodide(how: { indexURL: string }): Promise<Pyodide>
+    loadPyodide: Load
   }
-  const python = await loadPyodide({ indexURL: __PYTHON_AT__ })
-  for (const [path, text] of Object.entries(SOURCES)) {
-    const at = `/core/${path.slice(path.indexOf('stillthread'))}`
+  const how = { indexURL: __PYTHON_AT__ }
+  if (__PYTHON_STARTED__ !== null)
+    try {
+      return await loadPyodide({ ...how, _loadSnapshot: await unpacked(__PYTHON_STARTED__) })
+    } catch (error) {
+      console.warn('Python starts from nothing', error)
+    }
+  return loadPyodide(how)
+}
+
+async function unpacked(at: string): Promise<ArrayBuffer> {
+  const { ok, body } = await fetch(at)
+  if (!ok || !body) throw new Error(`nothing at ${at}`)
+  return new Response(body.pipeThrough(new DecompressionStream('gzip'))).arrayBuffer()
+}
+
+async function begin(): Promise<Record<Call, Answer>> {
+  const python = await started()
+  for (const [path, text] of Object.entries(core)) {
+    const at = `/core/${path}`
     python.FS.mkdirTree(at.slice(0, at.lastIndexOf('/')))
     python.FS.writeFile(at, text)
   }
