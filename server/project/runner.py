@@ -17,7 +17,7 @@ from django.db import connections
 from django.test.runner import DiscoverRunner, ParallelTestSuite, RemoteTestResult, RemoteTestRunner
 
 # What takes longest is begun first, so that no process is left with it alone at the end.
-LONGEST_FIRST = ("PracticeTests", "ContractTests", "AccessTests", "SearchTests", "ServedTests", "UpgradeTests")
+LONGEST_FIRST = ("PracticeTests", "SearchTests", "ContractTests", "AccessTests", "ServedTests", "UpgradeTests")
 
 
 def _in_a_worker(*args: Any) -> None:
