@@ -181,8 +181,10 @@ from .lake.ensemble import begin_lake as begin_lake
 from .lake.ensemble import carry_lake_on as carry_lake_on
 from .lake.ensemble import lake_begins_at as lake_begins_at
 from .lake.ensemble import tell_lake as tell_lake
+from .lake.weather import STANDING as STANDING
 from .lake.weather import WEATHER_NAMES as WEATHER_NAMES
 from .lake.weather import Weather as Weather
+from .lake.weather import standing as standing
 from .learn.alike import DayTraits as DayTraits
 from .learn.alike import alikeness as alikeness
 from .learn.audit import (

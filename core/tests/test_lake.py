@@ -23,8 +23,8 @@ from stillthread.lake.ensemble import (
 )
 from stillthread.lake.heat import ICE_JM3, WATER_HEAT_JM3K, density, vapour_hpa
 from stillthread.lake.layers import edges_m, shape_of
-from stillthread.lake.model import MEMBER_N, MUD_JM3K, MUD_M, SHELTER, VAPOUR, _holds_mgl, carry
-from stillthread.lake.weather import Weather, filled_hours, hour_angles, sunlight_wm2, weather_of
+from stillthread.lake.model import INFLOW, MEMBER_N, MUD_JM3K, MUD_M, OUTLET, SHELTER, VAPOUR, _holds_mgl, carry
+from stillthread.lake.weather import Weather, filled_hours, hour_angles, standing, stream_c, sunlight_wm2, weather_of
 from stillthread.water.hypsography import Hypsography
 from stillthread.water.oxygen import oxygen_saturation_mgl, standard_pressure_atm
 from stillthread.water.properties import water_density_kgm3
@@ -138,11 +138,18 @@ class FormulasTests(unittest.TestCase):
 
 
 class CarriedTests(unittest.TestCase):
-    def test_heat_is_neither_made_nor_lost_through_a_year_with_its_ice(self) -> None:
+    def test_heat_is_neither_made_nor_lost_through_a_year_with_its_ice_and_what_flows_through(self) -> None:
+        for outlet_m in (0.0, 12.0):
+            for inflow_m3s in (0.0, 4.0):
+                with self.subTest(outlet_m=outlet_m, inflow_m3s=inflow_m3s):
+                    self.year(outlet_m, inflow_m3s)
+
+    def year(self, outlet_m: float, inflow_m3s: float) -> None:
         water = a_water(latitude=61.0, altitude=400.0)
         shape = shape_of(deepest_m=20.0, surface_m2=2e6)
         n, hours = len(shape.middle_m), 24 * 400
         weather, doubt = filled_hours(some_weather(SPRING, 400), water.lake, water.place)
+        weather[:, INFLOW], weather[:, OUTLET] = inflow_m3s, outlet_m
         c, o, mud = np.full((1, n), 4.0), np.full((1, n), 11.0), np.full((1, n), 5.0)
         ice, gained = np.zeros(1), np.zeros(1)
         area, volume = shape.area_m2, shape.volume_m3
@@ -160,6 +167,8 @@ class CarriedTests(unittest.TestCase):
         )  # fmt: skip
         self.assertGreater(float(kept_ice.max()), 0.2)
         self.assertLess(abs(held() - before - gained[0]) / float(np.abs(kept).max() * WATER_HEAT_JM3K * volume.sum()), 1e-9)
+        if inflow_m3s:
+            return
         # In autumn it is mixed on its way through the densest: never under it at the top while the bottom is well above.
         cold = kept[:, 0, 0] < 3.5
         self.assertTrue((kept[cold, 0, -1] < 6.0).all())
@@ -173,6 +182,36 @@ class CarriedTests(unittest.TestCase):
         high = carried(a_water(altitude=1500.0))
         self.assertLess(high.column().band_c(0.5)[0], usual.column().band_c(0.5)[0] - 2.0)
         self.assertLess(thermocline_m(carried(a_water(fetch_km=0.2))), thermocline_m(carried(a_water(fetch_km=8.0))))
+
+    def test_what_flows_through_and_a_level_that_falls_change_it_as_they_change_reservoirs(self) -> None:
+        water, told = a_water(fetch_km=3.0), some_weather(SPRING, 100)
+
+        def after(**flows: float) -> LakeState:
+            columns = {**told.columns, **{name: np.full(len(told), value) for name, value in flows.items()}}
+            return carry_lake_on(begin_lake(water, SPRING), water, Weather(start=SPRING, columns=columns))[0]
+
+        still, over = after(), after(inflow_m3s=6.0, inflow_c=6.0)
+        deep = after(inflow_m3s=6.0, inflow_c=16.0, outlet_m=15.0)
+        at_12 = [float(state.column().at_c(np.array([12.0])).mean()) for state in (over, still, deep)]
+        # A cold stream dives and keeps the deep cold; what leaves by a deep outlet lets warm water down.
+        self.assertLess(at_12[0], at_12[1] - 0.3)
+        self.assertGreater(at_12[2], at_12[1] + 1.5)
+        low = after(drawn_down_m=9.0)
+        self.assertGreater(float(low.column().at_c(np.array([9.0])).mean()), at_12[1])
+        self.assertGreater(*(float(s.column().at_c(np.array([10.0])).mean()) for s in (low, still)))
+
+    def test_a_stream_is_as_warm_as_its_air_has_it_between_ice_and_high_summer(self) -> None:
+        warm = stream_c(np.array([-20.0, 0.0, 13.3, 25.0, 40.0]))
+        self.assertTrue((np.diff(warm) > 0.0).all() and warm[0] > 0.0 and warm[-1] < 27.0, warm)
+
+    def test_a_level_stays_as_it_was_told_and_the_warmth_of_a_stream_does_not(self) -> None:
+        told = Weather(
+            start=SPRING,
+            columns={name: np.array([np.nan, 2.0, np.nan, np.nan, 3.0, np.nan]) for name in ("drawn_down_m", "inflow_c")},
+        )
+        held = standing(told).columns
+        np.testing.assert_array_equal(held["drawn_down_m"], [np.nan, 2.0, 2.0, 2.0, 3.0, 3.0])
+        np.testing.assert_array_equal(held["inflow_c"], told.columns["inflow_c"])
 
     def test_the_hemispheres_are_alike_half_a_year_apart(self) -> None:
         north = carried(a_water())

@@ -61,7 +61,8 @@ class TakenIds:
             for kind, ids in self._meanwhile.items():
                 key: Any = kind._meta.pk
                 pairs = [tuple(key.get_db_prep_value(one, connection) for one in (wanted, now)) for wanted, now in ids.items()]
-                columns = [(kind, key.column), *((one.related_model, one.field.column) for one in kind._meta.related_objects)]
+                children = [(one.related_model, one.field.column) for one in kind._meta.related_objects]
+                columns: list[tuple[Any, str]] = [(kind, key.column), *children]
                 for model, column in columns:
                     table = connection.ops.quote_name(model._meta.db_table)
                     name = connection.ops.quote_name(column)

@@ -17,7 +17,16 @@ from django.db import transaction
 from django.utils import timezone as clock
 
 from lake.models import Asked, WeatherDay
-from stillthread.api import WEATHER_NAMES, BadFile, StillthreadError, Weather, read_weather_csv, read_weather_json
+from stillthread.api import (
+    STANDING,
+    WEATHER_NAMES,
+    BadFile,
+    StillthreadError,
+    Weather,
+    read_weather_csv,
+    read_weather_json,
+    standing,
+)
 from waters.models import Water
 
 FRESH = timedelta(hours=1)
@@ -115,9 +124,24 @@ def weather_over(water: Water, begin: date, end: date) -> tuple[Weather, dict[da
         at = 24 * (on - begin).days
         for name, column in told.items():
             columns[name][at : at + 24] = [math.nan if v is None else v for v in column]
+    for name, value in _stood(water, begin).items():
+        if hours and math.isnan(columns[name][0]):
+            columns[name][0] = value
     start = datetime.combine(begin, datetime.min.time(), timezone.utc)
     marks = {on: repr(sorted(told.items())) for on, told in by_day.items()}
-    return Weather(start=start, columns=columns), marks
+    return standing(Weather(start=start, columns=columns)), marks
+
+
+def _stood(water: Water, begin: date) -> dict[str, float]:
+    """Return the level and the flow that were told last before a day, and stand still."""
+    told = WeatherDay.objects.filter(water=water, source=WeatherDay.STATION, on__lt=begin, hours__has_any_keys=list(STANDING))
+    found: dict[str, float] = {}
+    for hours in told.order_by("-on").values_list("hours", flat=True)[: len(STANDING)]:
+        for name in STANDING:
+            values = [value for value in hours.get(name) or () if value is not None]
+            if values:
+                found.setdefault(name, values[-1])
+    return found
 
 
 def _over(below: dict[str, Any], above: dict[str, Any]) -> dict[str, Any]:

@@ -19,6 +19,10 @@ MOST_NOTES = 20  # ours
 
 _TIME = re.compile(r"time|date|zeit|tid\b|hora|fecha|stamp", re.IGNORECASE)
 _KINDS = (
+    ("inflow_c", re.compile(r"(inflow|stream|river).*(temp|[_\s(]°?[cf]\b)", re.IGNORECASE)),
+    ("inflow_m3s", re.compile(r"inflow|stream|river", re.IGNORECASE)),
+    ("outlet_m", re.compile(r"outlet|offtake", re.IGNORECASE)),
+    ("drawn_down_m", re.compile(r"drawn.?down|draw.?down|below.?full", re.IGNORECASE)),
     ("air_c", re.compile(r"air|temp|luft|aire", re.IGNORECASE)),
     ("humidity", re.compile(r"humid|^rh|feucht|fukt|humedad", re.IGNORECASE)),
     ("wind_mps", re.compile(r"wind|vind|viento", re.IGNORECASE)),
@@ -45,6 +49,11 @@ _UNITS: dict[str, dict[str, Turn]] = {
     "long_wm2": {"wm2": lambda v: v, "w/m2": lambda v: v},
     "pressure_hpa": {"hpa": lambda v: v, "mbar": lambda v: v, "mb": lambda v: v, "kpa": lambda v: 10.0 * v,
                      "pa": lambda v: v / 100.0, "inhg": lambda v: v * 33.8639},
+    "inflow_c": {"c": lambda v: v, "°c": lambda v: v, "f": lambda v: (v - 32.0) / 1.8, "°f": lambda v: (v - 32.0) / 1.8},
+    "inflow_m3s": {"m3s": lambda v: v, "m3/s": lambda v: v, "ls": lambda v: v / 1000.0, "l/s": lambda v: v / 1000.0,
+                   "cfs": lambda v: v * 0.3048**3, "mld": lambda v: v * 1000.0 / 86400.0},
+    "outlet_m": {"m": lambda v: v, "ft": lambda v: v * 0.3048},
+    "drawn_down_m": {"m": lambda v: v, "cm": lambda v: v / 100.0, "ft": lambda v: v * 0.3048},
 }  # fmt: skip
 
 
@@ -121,12 +130,6 @@ def read_weather_csv(data: bytes, zone: tzinfo, latest: datetime) -> WeatherFile
     return WeatherFile(weather_of(hourly), tuple(notes))
 
 
-def _why_not(at: datetime, latest: datetime, seen: set[datetime]) -> str:
-    if at > latest:
-        return "lies ahead"
-    return "comes twice" if at in seen else ""
-
-
 def _columns(header: list[str], time_at: int) -> dict[str, tuple[int, Turn]]:
     columns: dict[str, tuple[int, Turn]] = {}
     for i, cell in enumerate(header):
@@ -142,7 +145,7 @@ def _columns(header: list[str], time_at: int) -> dict[str, tuple[int, Turn]]:
             )
         columns[name] = (i, turn)
     if not columns:
-        wanted = "air_c, humidity_pct, wind_mps, cloud_pct, short_wm2, pressure_hpa"
+        wanted = "air_c, humidity_pct, wind_mps, cloud_pct, short_wm2, pressure_hpa, inflow_m3s, inflow_c, drawn_down_m"
         raise BadFile(f"There is no column of weather. Known are: {wanted}.", line=1, field="weather")
     return columns
 

@@ -15,9 +15,11 @@ from stillthread.ranges import AIR_C, FORECAST_WIND_MPS, PRESSURE_HPA, SHARE, Ra
 
 MOST_BYTES = 4_000_000  # ours: a bound
 RADIATION_WM2 = Range(0.0, 1500.0, "W/m2")  # ours: no sky lets down more
+FLOW_M3S, INFLOW_C, OUTLET_M = Range(0.0, 500.0, "m3/s"), Range(0.0, 35.0, "C"), Range(0.0, 100.0, "m")  # ours: bounds
 WEATHER_LIMITS = {
     "air_c": AIR_C, "humidity": SHARE, "wind_mps": FORECAST_WIND_MPS, "cloud": SHARE, "short_wm2": RADIATION_WM2,
-    "long_wm2": RADIATION_WM2, "pressure_hpa": PRESSURE_HPA,
+    "long_wm2": RADIATION_WM2, "pressure_hpa": PRESSURE_HPA, "inflow_m3s": FLOW_M3S, "inflow_c": INFLOW_C,
+    "outlet_m": OUTLET_M, "drawn_down_m": OUTLET_M,
 }  # fmt: skip
 
 

@@ -25,7 +25,7 @@ from stillthread.lake.model import (
     carry,
     settle,
 )
-from stillthread.lake.weather import Weather, filled_hours
+from stillthread.lake.weather import Weather, drawn_down_m, filled_hours
 from stillthread.ranges import BOTTOM_DEPTH_M, SECCHI_M
 from stillthread.sourced import Sourced
 from stillthread.water.expected import ExpectedColumn, nearness, pulled, reading_error_c
@@ -191,7 +191,7 @@ def carry_lake_on(state: LakeState, water: LakeWater, weather: Weather, *, keep_
     if weather.start != state.at:
         raise BadInput("The weather does not begin where the lake stands.", field="start")
     hours, doubt = filled_hours(weather, water.lake, water.place)
-    shapes = _shapes(state, water)
+    shapes = _shapes(state, water, drawn_down_m(weather))
     areas, volumes = np.array([one.area_m2 for one in shapes]), np.array([one.volume_m3 for one in shapes])
     m, n = state.water_c.shape
     k = len(weather) // keep_every_h
@@ -255,12 +255,12 @@ def _no_surer_than_it_fits(error: float, here: FloatArray, told: float) -> float
     return error if off <= FITS_WITHIN else error * (off / FITS_WITHIN) ** 2
 
 
-def _shapes(state: LakeState, water: LakeWater) -> list[Shape]:
+def _shapes(state: LakeState, water: LakeWater, down_m: float = 0.0) -> list[Shape]:
     # On the state's own layers: a chart that was drawn since must not cut it anew under the compiled loop.
     surface_m2 = usual_surface_m2(water.lake.fetch_km)
     if water.hypsography is not None:
-        return [shape_on(state.edge_m, surface_m2=surface_m2, hypsography=water.hypsography)] * len(state.power)
-    return [shape_on(state.edge_m, surface_m2=surface_m2, power=float(power)) for power in state.power]
+        return [shape_on(state.edge_m, surface_m2=surface_m2, hypsography=water.hypsography, down_m=down_m)] * len(state.power)
+    return [shape_on(state.edge_m, surface_m2=surface_m2, power=float(power), down_m=down_m) for power in state.power]
 
 
 def _even(rng: np.random.Generator) -> FloatArray:

@@ -75,14 +75,21 @@ def shape_of(
 
 
 def shape_on(
-    edge: FloatArray, *, surface_m2: float, hypsography: Hypsography | None = None, power: float = USUAL_POWER
+    edge: FloatArray,
+    *,
+    surface_m2: float,
+    hypsography: Hypsography | None = None,
+    power: float = USUAL_POWER,
+    down_m: float = 0.0,
 ) -> Shape:
-    """Return a lake on layers that are there already, (n + 1,) edges [m]: whatever is known of it by now, they stay."""
+    """Return a lake on layers that are there already, (n + 1,) edges [m]: whatever is known of it by now, they stay.
+
+    `surface_m2` is the lake's area [m2] when it is full, and `down_m` how far below that it stands [m].
+    """
     if hypsography is not None:
-        area = np.asarray(hypsography.area_at(edge))
-        area = area / max(float(area[0]), 1.0)
+        area = np.asarray(hypsography.area_at(edge + down_m)) / max(float(hypsography.area_at(np.zeros(1))[0]), 1.0)
     else:
-        area = np.power(np.maximum(1.0 - edge / edge[-1], 0.0), power)
+        area = np.power(np.clip(1.0 - (edge + down_m) / edge[-1], 0.0, 1.0), power)
     area = np.minimum.accumulate(np.maximum(area, LEAST_AREA))
     return Shape(edge_m=edge, area_m2=surface_m2 * area)
 

@@ -1,8 +1,8 @@
 """A lake carried on by its weather, hour by hour: one column of layers for each of an ensemble of lakes.
 
-Each hour the surface takes and gives heat, light warms what it reaches, water that has become heavier than what lies under it
-sinks, and the wind stirs as deep as its work reaches. Between them heat creeps down slowly. Oxygen is carried along by the same
-mixing, is exchanged with the air at the top, and is used up below and at the bottom.
+Each hour the surface takes and gives heat, light warms what it reaches, a stream comes in as deep as it is heavy, water that
+has become heavier than what lies under it sinks, and the wind stirs as deep as its work reaches. Between them heat creeps down
+slowly. Oxygen is carried along by the same mixing, exchanged with the air at the top, and used up below and at the bottom.
 """
 
 from __future__ import annotations
@@ -50,8 +50,8 @@ DEMAND_AT_C = 8.0  # ours: the deep water of the lakes it was measured in
 SHELTER, ATTENUATION, STIRRING, DIFFUSIVITY, AIR, SKY, CLOUDINESS, SUN, MUD, DEMAND = range(10)
 MEMBER_N = 10  # by definition
 # The columns, by definition, of `weather`, one row an hour. `LONG` is nan where it was not measured.
-SHORT, LONG, AIR_C, VAPOUR, WIND, CLOUD, PRESSURE = range(7)
-WEATHER_N = 7  # by definition
+SHORT, LONG, AIR_C, VAPOUR, WIND, CLOUD, PRESSURE, INFLOW, INFLOW_C, OUTLET = range(10)
+WEATHER_N = 10  # by definition
 
 _N2, _POWER = float(DIFFUSIVITY_N2), float(DIFFUSIVITY_POWER)
 
@@ -189,6 +189,33 @@ def _diffuse(
         oxygen[i] /= upper[n + i]
 
 
+@compiled
+def _flow(
+    flow_m3: float, warm: float, gas: float, outlet_m: float, water: FloatArray, oxygen: FloatArray, volume: FloatArray,
+    middle: FloatArray,
+) -> float:  # fmt: skip
+    """Let a stream in as deep as it is heavy, and as much out at the outlet; what lies between moves over. Return the warmth
+    that stays, as heat over that of a cubic metre [C m3]."""
+    n = len(water)
+    weighs = density(warm)
+    k = 0
+    while k < n - 1 and density(water[k]) < weighs - 1e-9:
+        k += 1
+    outlet = 0
+    while outlet < n - 1 and middle[outlet] < outlet_m:
+        outlet += 1
+    comes, brings = warm, gas
+    i = k
+    while True:
+        share = flow_m3 / (volume[i] + flow_m3)
+        water[i] += share * (comes - water[i])
+        oxygen[i] += share * (brings - oxygen[i])
+        comes, brings = water[i], oxygen[i]
+        if i == outlet:
+            return float(flow_m3 * (warm - comes))
+        i += 1 if outlet > i else -1
+
+
 @inlined
 def _holds_mgl(water_c: float, pressure_hpa: float) -> float:
     """Return the oxygen in balance with the air [mg/L]: `oxygen_saturation_mgl` within 2 %, without its checks."""
@@ -267,6 +294,10 @@ def carry(
                     # What reaches the lake's bed at the side of a layer warms that layer.
                     stays = light * (area[i] * let_through[i] - (area[i + 1] * let_through[i + 1] if i < n - 1 else 0.0))
                     t[i] += HOUR_S * stays / (volume[i] * WATER_HEAT_JM3K)
+            if now[INFLOW] > 0.0:
+                brings_mgl = _holds_mgl(now[INFLOW_C], now[PRESSURE])
+                stays_cm3 = _flow(HOUR_S * now[INFLOW], now[INFLOW_C], brings_mgl, now[OUTLET], t, o, volume, middle)
+                gained[j] += stays_cm3 * WATER_HEAT_JM3K
             if t[0] < 0.0:
                 ice[j] += -t[0] * top_heat / (ICE_JM3 * area[0])
                 t[0] = 0.0

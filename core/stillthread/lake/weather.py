@@ -10,7 +10,7 @@ from datetime import datetime, timedelta, timezone
 import numpy as np
 
 from stillthread.errors import BadInput, FloatArray
-from stillthread.lake.model import AIR_C, CLOUD, LONG, PRESSURE, SHORT, VAPOUR, WEATHER_N, WIND
+from stillthread.lake.model import AIR_C, CLOUD, INFLOW, INFLOW_C, LONG, OUTLET, PRESSURE, SHORT, VAPOUR, WEATHER_N, WIND
 from stillthread.sourced import Sourced
 from stillthread.water.oxygen import standard_pressure_atm
 from stillthread.water.seasonal import Lake, northern_day
@@ -30,14 +30,24 @@ WARMEST_DAY, DAY_SWING_C, WARMEST_H = 200.0, 4.0, 15.0  # ours: late July; half 
 USUAL_HUMIDITY, USUAL_WIND_MPS, USUAL_CLOUD = 0.75, 4.2, 0.73
 TOLD_DOUBT_C, USUAL_DOUBT_C = 0.6, 3.5  # ours: how far the air over the water is from what a service tells, and from usual
 
-WEATHER_NAMES = ("air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa")
+STREAM_LEAST_C, STREAM_MOST_C = 0.8, 26.0  # mohseni-1998: a stream by the air over it, an S between these,
+STREAM_MIDDLE_C, STREAM_STEEP = 13.3, 0.18  # mohseni-1998: middle of it and how steep it is there
+
+WEATHER_NAMES = (
+    "air_c", "humidity", "wind_mps", "cloud", "short_wm2", "long_wm2", "pressure_hpa", "inflow_m3s", "inflow_c", "outlet_m",
+    "drawn_down_m",
+)  # fmt: skip
+STANDING = ("inflow_m3s", "outlet_m", "drawn_down_m")
+"""What stays as it was told until it is told anew: somebody reads a gauge now and then."""
 
 
 @dataclass(kw_only=True, frozen=True, slots=True)
 class Weather:
     """Weather at each whole hour from `start` on, a column (h,) of each of `WEATHER_NAMES`; nan where it was not told.
 
-    Air [C], humidity and cloud 0 to 1, wind [m/s], sunlight and long wave that come down [W/m2], pressure [hPa].
+    Air [C], humidity and cloud 0 to 1, wind [m/s], sunlight and long wave that come down [W/m2], pressure [hPa]. Of a water
+    that something flows through: what comes in [m3/s] and how warm it is [C], how deep the outlet lies [m], else it runs over,
+    and how far the level stands below full [m].
     """
 
     start: datetime
@@ -64,6 +74,29 @@ class Weather:
                 values[first - offset : last - offset] = column[first:last]
             cut[name] = values
         return Weather(start=begin, columns=cut or {"air_c": np.full(hours, np.nan)})
+
+
+def standing(weather: Weather) -> Weather:
+    """Return weather in which a level or a flow stays as it was told until it is told anew."""
+    columns = dict(weather.columns)
+    for name in STANDING:
+        column = columns.get(name)
+        if column is not None and not np.isnan(column).all():
+            last = np.maximum.accumulate(np.where(np.isnan(column), -1, np.arange(len(column))))
+            columns[name] = np.where(last < 0, np.nan, column[np.maximum(last, 0)])
+    return Weather(start=weather.start, columns=columns)
+
+
+def drawn_down_m(weather: Weather) -> float:
+    """Return how far below full the level stands over these hours [m]: full where nobody told."""
+    told = weather.columns.get("drawn_down_m", np.full(1, np.nan))
+    return 0.0 if np.isnan(told).all() else float(np.nanmean(told))
+
+
+def stream_c(air_c: FloatArray) -> FloatArray:
+    """Return how warm a stream is by the air over it [C] (mohseni-1998)."""
+    rise = 1.0 / (1.0 + np.exp(STREAM_STEEP * (STREAM_MIDDLE_C - air_c)))
+    return np.asarray(STREAM_LEAST_C + (STREAM_MOST_C - STREAM_LEAST_C) * rise)
 
 
 def weather_of(rows: Sequence[tuple[datetime, dict[str, float | None]]]) -> Weather:
@@ -144,6 +177,10 @@ def filled_hours(weather: Weather, lake: Lake, place: Place) -> tuple[FloatArray
     found[:, WIND] = _or(told["wind_mps"], USUAL_WIND_MPS)
     found[:, CLOUD] = cloud
     found[:, PRESSURE] = _or(told["pressure_hpa"], 1013.25 * standard_pressure_atm(lake.altitude_m))
+    found[:, INFLOW] = _or(told["inflow_m3s"], 0.0)
+    # Of the air of these hours together: a stream is slower than the air.
+    found[:, INFLOW_C] = np.where(np.isnan(told["inflow_c"]), stream_c(np.full(hours, air.mean())), told["inflow_c"])
+    found[:, OUTLET] = _or(told["outlet_m"], 0.0)
     return found, doubt
 
 

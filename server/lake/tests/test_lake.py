@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 import uuid
-from datetime import datetime, timedelta, timezone
+from datetime import date, datetime, timedelta, timezone
 from typing import Any
 from unittest import mock
 from zoneinfo import ZoneInfo
@@ -14,11 +15,14 @@ from django.test import override_settings
 from pydantic import ValidationError
 
 from demo.weather import keep_weather
+from instruments.models import Instrument, Measurement
 from lake import services
+from lake.heard import heard
 from lake.models import Asked, LakeDay, WeatherDay
 from lake.weather import weather_over
 from project.tests.people import PeopleTestCase, conditions
 from standins.servers import ForecastService
+from stillthread.api import Reading
 
 NOW = datetime(2026, 7, 20, 9, 30, tzinfo=timezone.utc)
 
@@ -179,6 +183,31 @@ class StationTests(LakeTestCase):
         self.assertAlmostEqual(weather.columns["air_c"][begin.hour], (62 - 32) / 1.8, places=2)
         self.assertAlmostEqual(weather.columns["wind_mps"][begin.hour], 19.5 / 3.6, places=2)
         self.assertFalse(any(v != v for v in weather.columns["pressure_hpa"]))  # the service's, which the station does not tell
+
+    def test_a_reservoirs_level_and_stream_come_in_a_file_and_hold_until_told_anew(self) -> None:
+        self.bring_up()
+        before = self.year()["days"][-1]["water_c"]
+        gauges = "date;inflow l/s;inflow temp (C);outlet depth m;drawn down cm\n2026-06-01T12:00Z;9000;16,5;20;150\n"
+        told = self.send(gauges).json()
+        self.assertEqual(told["quantities"], ["inflow_m3s", "inflow_c", "outlet_m", "drawn_down_m"])
+        weather, _ = weather_over(self.water, date(2026, 7, 5), date(2026, 7, 6))
+        held = {name: weather.columns[name][12] for name in told["quantities"]}
+        self.assertEqual((held["inflow_m3s"], held["outlet_m"], held["drawn_down_m"]), (9.0, 20.0, 1.5))
+        self.assertTrue(math.isnan(held["inflow_c"]))
+        self.bring_up()
+        self.assertGreater(max(abs(a - b) for a, b in zip(before, self.year()["days"][-1]["water_c"], strict=True)), 0.3)
+
+    def test_a_boats_thermometer_is_heard_where_the_boat_was_on_this_water(self) -> None:
+        boat = Instrument.objects.create(owner=self.angler, name="Boat", host="127.0.0.1", port=10110)
+        at = datetime(2026, 7, 10, 9, 10, tzinfo=timezone.utc)
+        latitude, longitude = self.water.latitude_deg, self.water.longitude_deg
+        for hours, place, warm_c in ((0, latitude, 15.0), (1, latitude, 16.0), (30, latitude + 2.0, 25.0)):
+            for second in range(30):
+                when = at + timedelta(hours=hours, seconds=second)
+                Measurement.objects.create(instrument=boat, at=when, kind="water", a=warm_c)
+                Measurement.objects.create(instrument=boat, at=when, kind="position", a=place, b=longitude)
+        (one,) = heard(self.water, at - timedelta(days=9), at + timedelta(days=9))
+        self.assertEqual((one.at, one.readings), (at + timedelta(minutes=20), (Reading(0.4, 15.0),)))
 
     def test_a_bad_file_is_told_of_and_nothing_is_stored(self) -> None:
         stored = list(WeatherDay.objects.values_list("on", "source"))

@@ -85,7 +85,9 @@ function StationDoor({ water }: { water: Water }) {
       <p className="max-w-3xl text-soft">
         Its log as CSV: a column of time, and any of air, wind, humidity, cloud, sunlight and pressure, with
         the unit in each name, such as <code>time,air_c,wind_kmh,humidity_pct</code>. It counts before the
-        weather service.
+        weather service. Of a reservoir it may tell what flows through, too: <code>inflow_m3s</code>,{' '}
+        <code>inflow_c</code>, <code>outlet_m</code> (how deep the outlet lies) and <code>drawn_down_m</code>{' '}
+        (how far below full it stands); a level or a flow holds until the next one.
       </p>
       <FileDoor
         accept=".csv,text/csv"
