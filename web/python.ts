@@ -64,7 +64,8 @@ export async function pictured(): Promise<Picture> {
     python.FS.writeFile(`/core/${path}`, text)
   }
   python.runPython('import sys; sys.path.insert(0, "/core")')
-  for (const name of ['stillthread.search.thinker', 'stillthread.practice.game']) python.pyimport(name)
+  for (const name of ['search.thinker', 'search.when_nothing', 'practice.game'])
+    python.pyimport(`stillthread.${name}`)
   const memory = (python as unknown as { makeMemorySnapshot(): Uint8Array }).makeMemorySnapshot()
   const told = createHash('sha256').update(version).update(JSON.stringify(files)).digest('hex').slice(0, 12)
   return { fileName: `${PYTHON_AT}started-${told}.snapshot`, bytes: gzipSync(memory, { level: 9 }) }

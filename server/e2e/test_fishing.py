@@ -155,7 +155,8 @@ class FishingTests(AnglerTestCase):
         expect(clock).to_contain_text("Recast")
         page.get_by_role("button", name="Take").click()
         self.expect_stored("cast", "take")
-        expect(page.get_by_role("region", name="When nothing comes")).to_contain_text("Set the float at")
+        page.get_by_role("region", name="When nothing comes").locator("summary").click()
+        expect(page.get_by_role("region", name="When nothing comes").get_by_role("listitem").first).to_be_visible()
         fished = Presentation.objects.get()
         self.assertIn("float at", str(fished))
         # What is kept is where the fly hung, not where the leader says it should have.

@@ -333,6 +333,32 @@ class SearchTests(AnglerTestCase):
         self.next_says(page, "A touch as the fly landed|Knock at")
         self.assert_no_faults()
 
+    def test_when_nothing_comes_is_one_ladder_on_rig_card_and_fish(self) -> None:
+        page = self.open(PHONE)
+        self.sign_in(page)
+        self.read_water(page)
+        with page.expect_response("**/api/searches"):
+            page.get_by_role("button", name="Choose the rig").click()
+        self.settle(page)
+        on_rig = self.ladder(page)
+        self.assertGreater(len(on_rig), 1)
+        page.get_by_role("link", name="day card").click()
+        card = page.get_by_role("article", name="Day card")
+        for step in on_rig[1:]:
+            expect(card).to_contain_text(step)
+        page.go_back()
+        page.get_by_role("button", name="Fish this").click()
+        self.next_says(page, "an hour expected|takes more over")
+        self.assertEqual(self.ladder(page)[1:], on_rig[1:])
+        self.assert_no_faults()
+
+    def ladder(self, page: Page) -> list[str]:
+        """Return what would be proposed if nothing came, unfolded."""
+        ladder = page.get_by_role("region", name="When nothing comes")
+        ladder.locator("summary").click()
+        expect(ladder.get_by_text("Then as long as it is worth it.")).to_be_visible()
+        return [item.locator("span").last.inner_text() for item in ladder.get_by_role("listitem").all()]
+
     def start_fishing_with_a_table(self, page: Page) -> None:
         self.sign_in(page)
         self.read_water(page)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Mapping, Sequence
+from copy import copy
 from dataclasses import asdict, replace
 from typing import Any
 
@@ -55,6 +56,12 @@ class Thinker:
 
     def _begun(self) -> Replay:
         return Replay(day=Day(self.table, SearchBelief(self.table.grid), self._known))
+
+    def apart(self) -> Thinker:
+        """Return one that stands where this one does, and goes its own way from here."""
+        other = copy(self)
+        other._read, other._at = list(self._read), self._at.copy()
+        return other
 
     def day(self, log: Mapping[str, Any], fished: Mapping[str, Presentation]) -> Day:
         """Return the day after all that happened in it. A cast that is still in the water counts once something came in it."""
@@ -235,17 +242,17 @@ _kept: dict[str, tuple[dict[str, Any], Thinker]] = {}
 
 def think_json(table: str, logged: str) -> str:
     """Return what a day's log means, as `read_log` takes it, from text to text: what crosses to a worker and back."""
-    read, thinker = _thinker(table)
+    read, thinker = thinker_of(table)
     return json.dumps(thinker.think(read_log(read, json.loads(logged))))
 
 
 def own_changes_json(table: str, logged: str) -> str:
     """Return what may be changed by hand, from text to text."""
-    read, thinker = _thinker(table)
+    read, thinker = thinker_of(table)
     return json.dumps(thinker.own_changes(read_log(read, json.loads(logged))))
 
 
-def _thinker(table: str) -> tuple[dict[str, Any], Thinker]:
+def thinker_of(table: str) -> tuple[dict[str, Any], Thinker]:
     """Return a table and its thinker, of which the last is kept."""
     if table not in _kept:
         _kept.clear()

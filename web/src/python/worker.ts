@@ -14,8 +14,9 @@ declare const __PYTHON_AT__: string
 /** Python's memory with the core read into it, packed; null where the page is being worked on. */
 declare const __PYTHON_STARTED__: string | null
 
-/** What the core is asked: what a log so far means, what may be changed by hand, or what comes next on a practice day. */
-export type Call = 'think' | 'own' | 'play'
+/** What the core is asked: what a log so far means, what may be changed by hand, what would be proposed if nothing came, or what
+ * comes next on a practice day. */
+export type Call = 'think' | 'own' | 'ahead' | 'play'
 
 type Answer = (given: string, asked: string) => string
 
@@ -57,6 +58,8 @@ async function begin(): Promise<Record<Call, Answer>> {
   return {
     think: thinker.think_json,
     own: thinker.own_changes_json,
+    ahead: (python.pyimport('stillthread.search.when_nothing') as { when_nothing_json: Answer })
+      .when_nothing_json,
     play: (python.pyimport('stillthread.practice.game') as { play_json: Answer }).play_json,
   }
 }

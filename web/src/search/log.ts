@@ -79,3 +79,21 @@ export function logOf(
     rods: search.rods ?? 1,
   }
 }
+
+/** A day on which nothing has happened yet, with this tied on. */
+export function logBefore(
+  tied: Pick<Fished, 'key' | 'line' | 'action' | 'run'>,
+  school: Search['school'],
+): DayLogged {
+  const fished = { ...tied, id: 'now', dayId: '', at: 0 }
+  return {
+    fished: { now: fishedOf(fished) },
+    entries: [],
+    now_s: 0,
+    now: 'now',
+    refused: [],
+    school,
+    most_min: null,
+    rods: 1,
+  }
+}

@@ -61,3 +61,27 @@ export async function ownChanges(
     return null
   }
 }
+
+/** What would be proposed after so many casts without anything, and how it would be fished from there. */
+export interface RungAhead {
+  casts: number
+  minutes: number
+  changes: 'way' | 'place'
+  words: Schemas['PhraseOut']
+  presentation: object
+}
+
+/** The rung after these; null where nothing more would be changed, or this device cannot think. */
+export async function nextRung(
+  table: string,
+  log: DayLogged,
+  rungs: readonly RungAhead[],
+): Promise<RungAhead | null> {
+  if (cannotThink()) return null
+  try {
+    return JSON.parse(await ask('ahead', table, JSON.stringify({ log, rungs }))) as RungAhead | null
+  } catch (error) {
+    console.error('search', error)
+    return null
+  }
+}

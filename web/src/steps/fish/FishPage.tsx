@@ -20,6 +20,7 @@ import {
 } from '../../offline/store'
 import { usePerson, useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
+import { logOf } from '../../search/log'
 import { withRidge } from '../../search/ridge'
 import type { Moves } from '../../search/thinker'
 import { useMoves } from '../../search/useMoves'
@@ -244,7 +245,26 @@ function AtTheWater({ fishing }: { fishing: Fishing }) {
         {search && <HowToSearch search={search} />}
         <Cautions cautions={picture?.cautions ?? []} />
         <Reminders said={picture?.reminders ?? []} />
-        {doing.ladder.length > 0 && <LadderList open rungs={doing.ladder} />}
+        {doing.ladder.length > 0 && (
+          <LadderList
+            rungs={doing.ladder}
+            ahead={
+              search && {
+                of: [
+                  fishing.presentationId,
+                  live.length,
+                  last?.id,
+                  search.school,
+                  search.refused.length,
+                  search.tableAt,
+                ].join(' '),
+                table: search.table,
+                log: () => logOf(search, fished, entries, Date.now(), fishing.presentationId),
+              }
+            }
+            fishing={live.length > 0}
+          />
+        )}
       </div>
     </div>
   )

@@ -26,6 +26,7 @@ export function NextMove({ fishing, search, moves, planned, onTake }: NextMovePr
   const thinking = useThinking()
   const [refusing, setRefusing] = useState(false)
   const [busy, setBusy] = useState(false)
+  const [whole, setWhole] = useState(false)
   const move = moves?.move
   if (!move) {
     return (
@@ -57,9 +58,15 @@ export function NextMove({ fishing, search, moves, planned, onTake }: NextMovePr
           <p className={act || move.elsewhere ? 'font-bold text-hot' : 'font-bold'}>
             {lead && said(lead, units)}
           </p>
-          <p className="line-clamp-3 text-sm">
+          {/* Three lines leave the buttons where the thumb is; a tap shows the rest. */}
+          <button
+            type="button"
+            aria-expanded={whole}
+            className={`text-left text-sm ${whole ? '' : 'line-clamp-3'}`}
+            onClick={() => setWhole(!whole)}
+          >
             {[...moves.said.slice(0, 1), ...why.slice(0, 1)].map((one) => said(one, units)).join(' ')}
-          </p>
+          </button>
         </div>
         {move.elsewhere && (
           <Button

@@ -1,10 +1,13 @@
 /** The day card: one A5 page with rig, cuts, ladder, light and cautions, to print or to save as PDF. */
-import { useRef, useState, type Ref } from 'react'
+import { useMemo, useRef, useState, type Ref } from 'react'
+import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { csrfToken, type Ranked, type Schemas } from '../../api/client'
-import { useDayStrip, usePicture, useWaters } from '../../queries/hooks'
+import { searchQuery, useDayStrip, usePicture, useWaters } from '../../queries/hooks'
 import { dateOf, timeOf } from '../../format/clock'
 import { cutLength, range, words } from '../../format/units'
+import { useThinking } from '../../python/client'
+import { stepsOf, useWhenNothing, type Step } from '../../search/useWhenNothing'
 import { useOuting, type Outing } from '../../state/outing'
 import { useUnits } from '../../state/person'
 import { Button } from '../../ui/Button'
@@ -14,9 +17,11 @@ import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { NoOuting } from '../NoOuting'
 import { useOwnChoice } from './own'
 import { LeaderDrawing } from './LeaderDrawing'
-import { choicesBody, useIndicatorKinds, usePlan } from './asked'
+import { aheadOf, choicesBody, drawnOf, useIndicatorKinds, usePlan } from './asked'
 import { handling, headline, takes } from '../../choice/sayings'
 import { wayOf } from '../../choice/ways'
+
+const AS_ABOVE = { text: 'As above.', values: {} }
 
 export function CardPage() {
   const { outing } = useOuting()
@@ -26,14 +31,18 @@ export function CardPage() {
 function Card({ outing }: { outing: Outing }) {
   const { methodKey } = useParams()
   const body = choicesBody(outing, useIndicatorKinds())
-  const { choices } = usePlan(body)
+  const { choices, refining } = usePlan(body)
   const picture = usePicture(body.conditions)
   const strip = useDayStrip(body.conditions, [])
   const waters = useWaters()
   const [trouble, setTrouble] = useState<string | null>(null)
   const card = useRef<HTMLElement>(null)
   const planned = choices.data?.ranked.find((r) => r.method.key === methodKey)
-  const { one } = useOwnChoice(outing, planned, body)
+  const { one, changed } = useOwnChoice(outing, planned, body)
+  const search = useQuery({ ...searchQuery(body), enabled: choices.data !== undefined && !refining })
+  const run = useMemo(() => one && drawnOf(one, choices.data), [one, choices.data])
+  const thinking = useThinking()
+  const found = useWhenNothing(aheadOf(search.data, one, run, changed, outing.schoolKey), true)
   if (choices.error) return <Trouble error={choices.error} />
   if (!choices.data || !picture.data) return <Waiting what="Writing the card…" />
   if (!one)
@@ -87,6 +96,7 @@ function Card({ outing }: { outing: Outing }) {
         picture={picture.data}
         strip={strip.data}
         rules={choices.data.rules}
+        steps={thinking === 'up' && found ? stepsOf(AS_ABOVE, found.rungs) : one.ladder}
       />
     </div>
   )
@@ -100,9 +110,11 @@ interface CardBodyProps {
   picture: Schemas['PictureOut']
   strip: Schemas['DayStripOut'] | undefined
   rules: readonly string[]
+  /** When nothing comes. */
+  steps: readonly Step[]
 }
 
-function CardBody({ ref, one, water, at, picture, strip, rules }: CardBodyProps) {
+function CardBody({ ref, one, water, at, picture, strip, rules, steps }: CardBodyProps) {
   const units = useUnits()
   return (
     <article
@@ -152,10 +164,10 @@ function CardBody({ ref, one, water, at, picture, strip, rules }: CardBodyProps)
         </section>
         <section>
           <h2 className="eyebrow border-b border-ink">When nothing comes</h2>
-          {one.ladder.map((rung, i) => (
+          {steps.map(({ minutes, words: said }, i) => (
             <p key={i}>
-              <strong>{Math.round(rung.minutes)} min</strong>{' '}
-              {i === 0 ? 'As above.' : words(rung.words, units)}
+              {minutes !== null && <strong>{Math.round(minutes)} min</strong>}{' '}
+              {i === 0 ? 'As above.' : words(said, units)}
             </p>
           ))}
         </section>

@@ -12,7 +12,16 @@ import { usePerson, useUnits } from '../../state/person'
 import { Cautions, Reminders, Trouble, Waiting } from '../../ui/Notice'
 import { useSettled } from '../../ui/useSettled'
 import { startFishing } from '../fish/logging'
-import { choicesBody, drawnOf, momentToShow, useIndicatorKinds, usePlan, handOverLater } from './asked'
+import {
+  aheadOf,
+  choicesBody,
+  drawnOf,
+  keyOf,
+  momentToShow,
+  useIndicatorKinds,
+  usePlan,
+  handOverLater,
+} from './asked'
 import { CompareTable } from './CompareTable'
 import { LadderList } from '../../choice/LadderList'
 import { LeaderDrawing } from './LeaderDrawing'
@@ -43,6 +52,8 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
   // Fetched while the plan is looked at, so that the day may begin without signal.
   const search = useQuery({ ...searchQuery(body), enabled: choices.data !== undefined && !refining })
   const side = (choices.data?.ranked ?? []).filter((r) => compared.includes(r.method.key))
+
+  const ahead = aheadOf(search.data, one, shown, changed, outing.schoolKey)
 
   const fish = async () => {
     if (!one || !shown || !settled) return
@@ -97,7 +108,7 @@ export function MethodRig({ outing, onViewChange }: { outing: Outing; onViewChan
             {one && <Tying one={one} />}
             <Cautions cautions={picture.data.cautions} className="mt-2" />
             <Reminders said={picture.data.reminders} className="mt-2" />
-            {one && <LadderList rungs={one.ladder} />}
+            {one && <LadderList rungs={one.ladder} ahead={ahead} />}
           </>
         )}
       </div>
@@ -228,9 +239,3 @@ function Changes({ choices }: { choices: Schemas['ChoicesOut'] }) {
 }
 
 /** The search's own key of a plan's choice, where the table has the very same: the first of its method, with these flies. */
-function keyOf(search: Schemas['SearchOut'] | undefined, one: Ranked): string | null {
-  const own = search?.table.options.find((option) => option.method === one.method.key)
-  const names = JSON.stringify(one.flies.map((placed) => placed.fly.name))
-  const same = own?.line === one.line.name && JSON.stringify(own.flies.map((fly) => fly.name)) === names
-  return same ? own.key : null
-}

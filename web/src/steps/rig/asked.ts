@@ -4,6 +4,8 @@ import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import type { Drawn, Ranked, Schemas } from '../../api/client'
 import { choicesQuery, searchQuery, useChoices, useFloats } from '../../queries/hooks'
 import type { Outing } from '../../state/outing'
+import { logBefore } from '../../search/log'
+import type { Ahead } from '../../search/useWhenNothing'
 import { handOver } from '../fish/logging'
 
 export type IndicatorKind = Schemas['FloatItemIn']['kind']
@@ -83,4 +85,34 @@ export function momentToShow(run: Drawn | undefined): number {
   const start = run.phase.indexOf('retrieve')
   const end = run.phase.lastIndexOf('retrieve')
   return run.time_s[Math.round(start + (end - start) * 0.4)] ?? 0
+}
+
+/** Which of the search's ways a choice is; null where it is none. */
+export function keyOf(search: Schemas['SearchOut'] | undefined, one: Ranked): string | null {
+  const own = search?.table.options.find((option) => option.method === one.method.key)
+  const names = JSON.stringify(one.flies.map((placed) => placed.fly.name))
+  const same = own?.line === one.line.name && JSON.stringify(own.flies.map((fly) => fly.name)) === names
+  return same ? own.key : null
+}
+
+/** What the search is asked of a choice before the first cast. */
+export function aheadOf(
+  search: Schemas['SearchOut'] | undefined,
+  one: Ranked | undefined,
+  run: Drawn | undefined,
+  changed: boolean,
+  school: Outing['schoolKey'],
+): Ahead | null {
+  if (!search || !one || !run) return null
+  const key = changed ? null : keyOf(search, one)
+  const tied = { key, line: one.line.name, action: one.action, run }
+  const of = JSON.stringify([
+    search.table.options.length,
+    school,
+    one.method.key,
+    one.line,
+    one.action,
+    one.flies,
+  ])
+  return { of, table: search.table, log: () => logBefore(tied, school) }
 }
