@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import random
 import re
 from itertools import pairwise
 
@@ -19,6 +20,10 @@ from waters.services import save_water
 
 def without_clocks(request: Request) -> dict[str, str]:
     return {name: said for name, said in request.headers.items() if name not in {"x-written-ms", "x-now-ms", "x-ran-ms"}}
+
+
+KEY_OF = {"cast": "c", "nothing": "n", "knock": "k", "take": "t", "lost": "l"}
+ENDS = ("nothing", "take", "lost")
 
 
 class FishingTests(AnglerTestCase):
@@ -163,6 +168,48 @@ class FishingTests(AnglerTestCase):
         took = Entry.objects.get(kind="take")
         self.assertLessEqual(took.depth_low_m, fished.action["set_depth_m"])
         self.assertAlmostEqual((took.depth_low_m + took.depth_high_m) / 2, fished.path_depth_m[-1], delta=0.02)
+        self.assert_no_faults()
+
+    def test_a_day_of_taps_as_fast_as_fingers_go_is_logged_as_it_was_and_all_of_it_can_be_taken_back(self) -> None:
+        """Sixty taps by chance, some taken back: what the page then shows, and the store, are what a plain model says."""
+        chance = random.Random(20261201)  # noqa: S311 - of taps
+        page = self.open(PHONE)
+        self.start_fishing(page)
+        live: list[str] = []
+        tapped = ""
+
+        def still_out() -> bool:
+            return next((one == "cast" for one in reversed(live) if one in ("cast", *ENDS)), False)
+
+        for _ in range(60):
+            can = ["cast", *(("nothing", "knock", "take") if still_out() else ()), *(("undo",) if live else ())]
+            if live and live[-1] == "take":
+                can.append("lost")
+            kind = chance.choice(can)
+            if kind == tapped:
+                page.wait_for_timeout(500)  # the same button sooner is one tap of a cold finger
+            tapped = kind if kind != "undo" else tapped
+            if kind == "undo":
+                live.pop()
+                page.keyboard.press("u")
+            else:
+                if kind == "cast" and still_out():
+                    live.append("nothing")
+                live.append(kind)
+                page.keyboard.press(KEY_OF[kind])
+            expect(page.get_by_role("button", name=f"Undo {live[-1]}" if live else "Undo", exact=True)).to_be_visible()
+            again = "Cast again" if still_out() else "Cast"
+            expect(page.get_by_role("button", name=again, exact=True)).to_be_visible()
+        expect(page.get_by_text("all sent")).to_be_visible()
+        kept = Entry.objects.filter(undone_at=None).order_by("at").values_list("kind", flat=True)
+        self.assertEqual(sorted(kept), sorted(live))
+        while live:
+            live.pop()
+            page.keyboard.press("u")
+            expect(page.get_by_role("button", name=f"Undo {live[-1]}" if live else "Undo", exact=True)).to_be_visible()
+        expect(page.get_by_text("0 casts · 0 knocks · 0 takes · 0 landed")).to_be_visible()
+        expect(page.get_by_text("all sent")).to_be_visible()
+        self.assertFalse(Entry.objects.filter(undone_at=None).exists())
         self.assert_no_faults()
 
     def test_entries_made_without_a_connection_are_sent_once_it_is_back(self) -> None:

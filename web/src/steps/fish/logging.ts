@@ -9,6 +9,7 @@ import {
 } from '../../api/client'
 import { dateAt, instantOf } from '../../format/clock'
 import { isSo } from '../../format/kinds'
+import type { Moment } from '../../offline/moments'
 import { flush, queue } from '../../offline/outbox'
 import { askToKeep } from '../../offline/room'
 import {
@@ -262,12 +263,18 @@ export async function tell(
   void flush(username)
 }
 
+/** When the cast landed that is still in the water after these; null where one came to an end. */
+export function castOpenIn(live: readonly LoggedEntry[]): Moment | null {
+  const last = live.findLast((e) => e.kind === 'cast' || isSo(e.kind, 'endsCast'))
+  return last?.kind === 'cast' ? { wall: last.at, page: 0, ran: 0 } : null
+}
+
 /** Take the last entry back; the cast it ended goes on. */
 export async function undoLast(fishing: Fishing): Promise<void> {
   const { username } = fishing
   await written(() =>
     store.transaction('rw', store.entries, store.outbox, store.fishing, async () => {
-      const entries = await store.entries.where('dayId').equals(fishing.dayId).sortBy('at')
+      const entries = await entriesOf(fishing.dayId)
       const last = entries.filter((e) => !e.undone).at(-1)
       if (!last) return
       await store.entries.update(last.id, { undone: 1 })
@@ -278,11 +285,13 @@ export async function undoLast(fishing: Fishing): Promise<void> {
         body: null,
       })
       if (!isSo(last.kind, 'ofCast')) return
-      if (last.kind === 'cast') await store.fishing.update('now', { castAt: null })
-      else if (last.elapsedS !== null)
-        await store.fishing.update('now', {
-          castAt: { wall: last.at - last.elapsedS * 1000, page: 0, ran: 0 },
-        })
+      const here = entries.filter(
+        (e) => !e.undone && e !== last && e.presentationId === fishing.presentationId,
+      )
+      const open = castOpenIn(here)
+      const now = await store.fishing.get('now')
+      // The clock of a cast that goes on is better than when it was logged.
+      if (!open || !now?.castAt) await store.fishing.update('now', { castAt: open })
     }),
   )
   void flush(username)
