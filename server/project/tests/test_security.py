@@ -58,7 +58,8 @@ class ProductionTests(TestCase):
         secret, check = "long-and-random-" * 5, ("check", "--deploy", "--fail-level", "INFO")
         with tempfile.TemporaryDirectory() as folder:
             late = run_production(*check, STILLTHREAD_SECRET_KEY=secret, STILLTHREAD_BACKUPS=folder)
-            self.assertIn("There is no copy of the store", late.stderr)
+            if connection.vendor == "sqlite":  # another is copied by tools of its own
+                self.assertIn("There is no copy of the store", late.stderr)
             (Path(folder) / f"still-thread-{datetime.now(timezone.utc):%Y%m%dT%H%M%SZ}.sqlite3").touch()
             done = run_production(*check, STILLTHREAD_SECRET_KEY=secret, STILLTHREAD_BACKUPS=folder)
         self.assertEqual(done.returncode, 0, done.stderr)

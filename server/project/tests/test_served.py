@@ -41,7 +41,7 @@ class Server:
         how = {**os.environ, "STILLTHREAD_LOCAL": "1", "STILLTHREAD_DB": str(self.store), "DATABASE_URL": "", **environment}
         how["STILLTHREAD_LISTEN"] = f"127.0.0.1:{self.port}"
         if "STILLTHREAD_DB" not in environment:
-            lay_store(self.store, how)
+            lay_store(self.store)
         self.process = subprocess.Popen(
             [sys.executable, "-m", "project.serve"], cwd=settings.SERVER_DIR, env=how, stderr=subprocess.DEVNULL
         )

@@ -98,7 +98,7 @@ class UnitTests(SimpleTestCase):
         environment = unit.environment()
         cls.store = Path(environment["STILLTHREAD_DB"])
         cls.store.parent.mkdir(parents=True)
-        lay_store(cls.store, environment)
+        lay_store(cls.store)
 
     def setUp(self) -> None:
         self.root = Path(tempfile.mkdtemp(dir=self.shelf))
