@@ -15,7 +15,7 @@ DEVICE_CORE = $(addprefix core/stillthread/,trade search practice)
 WEB_SOURCES := $(shell find web/src web/public $(DEVICE_CORE) -type f -not -name '*.pyc' 2>/dev/null) \
 	web/index.html web/vite.config.ts web/python.ts web/package.json
 
-.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench search practice lookback lake soak chaos screenshots standins test-core clean
+.PHONY: help demo backup restore dev format test test-page test-quick test-long test-postgres coverage advice physics web wheel lint types schema bench sweep search practice lookback lake soak chaos screenshots standins test-core clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -113,6 +113,10 @@ physics: .venv/test ## check the simulator against the outside, and write docs/p
 	@$(SCRIPT) scripts/physics.py
 
 bench: .venv/test web/dist/index.html ## measure, and write docs/benchmarks.md
+	@scripts/need-chromium
+	@$(LOCAL) $(SCRIPT) scripts/bench.py --rows 0
+
+sweep: .venv/test web/dist/index.html ## the same, and what a thousand random days say of the plan: a quarter of an hour
 	@scripts/need-chromium
 	@$(LOCAL) $(SCRIPT) scripts/bench.py
 
