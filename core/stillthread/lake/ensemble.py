@@ -66,6 +66,7 @@ LEAST_ICE_M = 0.01  # ours: a skin that the next breeze breaks is no ice
 FITS_WITHIN = 3.0  # ours: standard deviations; a reading further off is a slip more often than news
 PROBE_MGL = 0.5  # ours: of an oxygen probe, with how patchy oxygen is
 OWN_SHARE = 0.3  # ours: what a lake has of its own is moved with more caution than its water
+OWN_FROM_M = 4.0  # ours: the top is warm by the week's weather and says nothing of the lake's own; so deep it says all it can
 KEPT_SPREAD = 0.5  # ours: share of what a reading takes of the ensemble's spread that is given back, so that it never collapses
 
 
@@ -220,7 +221,7 @@ def tell_lake(
     go together: a serial square-root filter (whitaker-hamill-2002), with part of the spread given back (whitaker-hamill-2012).
     """
     temperature, member, gas = state.water_c.copy(), _plain(state.member), state.oxygen_mgl.copy()
-    n, own = temperature.shape[1], np.full(MEMBER_N, OWN_SHARE)
+    n = temperature.shape[1]
     before_spread = np.concatenate((temperature.std(axis=0), member.std(axis=0), gas.std(axis=0)))
     for reading in readings:
         here = np.array([np.interp(reading.depth_m, state.middle_m, one) for one in temperature])
@@ -228,14 +229,14 @@ def tell_lake(
         near = nearness(state.middle_m, reading.depth_m)
         temperature, member, gas = (
             pulled(one, weight, here, reading.water_c, error)
-            for one, weight in ((temperature, near), (member, own), (gas, near))
+            for one, weight in ((temperature, near), (member, _own(reading.depth_m)), (gas, near))
         )
     for depth_m, mgl in oxygen:
         here = np.array([np.interp(depth_m, state.middle_m, one) for one in gas])
         error = _no_surer_than_it_fits(PROBE_MGL, here, mgl)
         near = nearness(state.middle_m, depth_m)
         # Oxygen says nothing of warmth that a thermometer would not say better.
-        member, gas = (pulled(one, weight, here, mgl, error) for one, weight in ((member, own), (gas, near)))
+        member, gas = (pulled(one, weight, here, mgl, error) for one, weight in ((member, _own(depth_m)), (gas, near)))
     whole = np.concatenate((temperature, member, gas), axis=1)
     mean, spread = whole.mean(axis=0), whole.std(axis=0)
     given_back = 1.0 + KEPT_SPREAD * np.maximum(before_spread - spread, 0.0) / np.maximum(spread, 1e-9)
@@ -247,6 +248,11 @@ def tell_lake(
     volumes = np.array([one.volume_m3 for one in _shapes(state, water)])
     settle(temperature, gas, volumes)
     return replace(state, water_c=temperature, oxygen_mgl=gas, member=member)
+
+
+def _own(depth_m: float) -> FloatArray:
+    """Return how far a reading at a depth [m] moves what a lake has of its own, (MEMBER_N,)."""
+    return np.full(MEMBER_N, OWN_SHARE * min(depth_m / OWN_FROM_M, 1.0))
 
 
 def _no_surer_than_it_fits(error: float, here: FloatArray, told: float) -> float:
