@@ -146,7 +146,7 @@ def main() -> None:
         "",
         "## What it is blind to",
         "",
-        "Streams that nobody measures, springs, snow on the ice, layers that the wind tilts, and bays that differ from the lake.",
+        "Streams that nobody measures, springs, snow on the ice, layers that the wind tilts, bays that differ from the lake.",
     ]
     OUT.write_text("\n".join(text) + "\n")
     print("\n".join(text))

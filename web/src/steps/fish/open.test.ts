@@ -8,7 +8,8 @@ describe('which cast is still in the water', () => {
   it('is the last, until something ends it', () => {
     expect(castOpenIn(logged('cast', 'knock', 'follow'))).toMatchObject({ wall: 0 })
     expect(castOpenIn(logged('cast', 'nothing', 'cast'))).toMatchObject({ wall: 2000 })
-    for (const end of ['nothing', 'take', 'lost', 'landed']) expect(castOpenIn(logged('cast', end))).toBeNull()
+    for (const end of ['nothing', 'take', 'lost', 'landed'])
+      expect(castOpenIn(logged('cast', end))).toBeNull()
     expect(castOpenIn(logged())).toBeNull()
   })
 
